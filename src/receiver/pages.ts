@@ -28,10 +28,19 @@ export interface PageAnswer {
  *
  * @param ownOrigin where visitors reach the receiver
  */
-export function sendPage(
+export function sendPage(c: Context, ownOrigin: string, page: Page, answer: PageAnswer = {}): Response {
+  return sendMarkup(c, ownOrigin, toDocument(page), answer)
+}
+
+/**
+ * The same for a page that is written already.
+ *
+ * @param options `anyPicture`: pictures come from wherever its owner named
+ */
+export function sendMarkup(
   c: Context,
   ownOrigin: string,
-  page: Page,
+  markup: string,
   {
     status = 200,
     headers = {},
@@ -40,15 +49,16 @@ export function sendPage(
     withScript = false,
     hasFocus = false,
     inFrames = true,
-  }: PageAnswer = {},
+    anyPicture = false,
+  }: PageAnswer & { anyPicture?: boolean } = {},
 ): Response {
-  return c.body(toDocument(page), status, {
+  return c.body(markup, status, {
     'Content-Type': 'text/html; charset=utf-8',
     'Content-Security-Policy': [
       `sandbox allow-forms allow-popups allow-popups-to-escape-sandbox allow-top-navigation-by-user-activation${withScript || hasFocus ? ' allow-scripts' : ''}`,
       "default-src 'none'",
       "style-src 'unsafe-inline'",
-      `img-src 'self' ${ownOrigin}`,
+      `img-src 'self' ${ownOrigin}${anyPicture ? ' https: http:' : ''}`,
       `font-src 'self' ${ownOrigin}`,
       ...(withScript ? [`script-src 'self' ${ownOrigin}`, `connect-src 'self' ${ownOrigin}`] : []),
       ...(frames.length > 0 ? [`frame-src ${frames.join(' ')}`] : []),

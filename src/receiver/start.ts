@@ -15,6 +15,7 @@ import { guardConnections } from './http/connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
 import { handOverParts } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
+import { letterComposer } from './letters'
 import { mailParts } from './mail'
 import { pairingAddress } from './secrets/api'
 import { Rehearsals } from './rehearsals'
@@ -103,6 +104,7 @@ export async function startReceiver(
   await care.begin()
   const mail = mailParts({
     alertWords: care.alertWords,
+    letter: letterComposer(ledger, settings),
     ledger,
     settings,
     rehearsals,

@@ -3,6 +3,8 @@ import { gifts } from './gifts/subject'
 import type { GiftQueries } from './gifts/tables'
 import { handOver } from './hand-over/subject'
 import type { HandOverQueries } from './hand-over/tables'
+import { letters } from './letters/subject'
+import type { LetterQueries } from './letters/tables'
 import { mail } from './mail/subject'
 import { objects } from './objects/subject'
 import type { ObjectQueries } from './objects/tables'
@@ -25,7 +27,7 @@ import type { WorkQueries } from './work/tables'
 
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
-  ...[values, work, visitors, objects, people, mail, handOver],
+  ...[values, work, visitors, objects, people, mail, letters, handOver],
   ...[results, rehearsals, gifts, care, secrets, owner],
 ]
 
@@ -36,6 +38,7 @@ export type Transaction = ValueQueries &
   PeopleQueries &
   BatchQueries &
   HandOverQueries &
+  LetterQueries &
   ResultQueries &
   SpaceQueries &
   GiftQueries

@@ -4,6 +4,7 @@ import { filesRoutes } from './files'
 import { handOverRoutes } from './hand-over'
 import { historyRoutes } from './history'
 import { keysRoutes } from './keys'
+import { lettersRoutes } from './letters'
 import { mailRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
 import { picturesRoutes } from './pictures'
@@ -19,6 +20,7 @@ export const api = {
   handOver: handOverRoutes,
   history: historyRoutes,
   keys: keysRoutes,
+  letters: lettersRoutes,
   mail: mailRoutes,
   mailbox: mailboxRoutes,
   pages: pagesRoutes,

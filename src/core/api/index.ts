@@ -27,6 +27,14 @@ export {
   smtpServerSchema,
   type ToMember,
 } from './mail'
+export {
+  type FeedState,
+  type LetterCopy,
+  type LetterReadersNow,
+  type LetterTrialStep,
+  type SeriesState,
+  type TriedLink,
+} from './letters'
 export { type BrowserState, type ClockLeap } from './receiver'
 export {
   type AskService as AskService,

@@ -24,6 +24,14 @@ export const connectionIdSchema = id().brand<'ConnectionId'>()
 export const handOverIdSchema = id().brand<'HandOverId'>()
 /** Wordings that are tried beside each other. */
 export const trialIdSchema = id().brand<'TrialId'>()
+/** What its owner writes to a list. */
+export const letterIdSchema = id().brand<'LetterId'>()
+/** One going out of a letter, to all whom it is for. */
+export const sendingIdSchema = id().brand<'SendingId'>()
+/** Letters by days since joining. */
+export const seriesIdSchema = id().brand<'SeriesId'>()
+/** A site's feed that letters are made from. */
+export const feedIdSchema = id().brand<'FeedId'>()
 /** One history of what happened to people; a copy of a journal keeps its id, a new one gets its own. */
 export const journalIdSchema = id().brand<'JournalId'>()
 
@@ -41,6 +49,10 @@ export type ProofId = z.infer<typeof proofIdSchema>
 export type ConnectionId = z.infer<typeof connectionIdSchema>
 export type HandOverId = z.infer<typeof handOverIdSchema>
 export type TrialId = z.infer<typeof trialIdSchema>
+export type LetterId = z.infer<typeof letterIdSchema>
+export type SendingId = z.infer<typeof sendingIdSchema>
+export type SeriesId = z.infer<typeof seriesIdSchema>
+export type FeedId = z.infer<typeof feedIdSchema>
 export type JournalId = z.infer<typeof journalIdSchema>
 
 /** Without vowels, so that no word appears by chance, and without look-alikes (0/o, 1/l). */

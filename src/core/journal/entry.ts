@@ -83,6 +83,8 @@ export const arrivalSchema = z.strictObject({
     network: z.string().optional(),
     /** Why this one has to confirm by mail, or need not: the country that decided, empty for unknown. Missing where the list does not ask by region. */
     region: z.string().optional(),
+    /** The browser's time zone, so that a letter can come at an hour of the reader's day. Missing where no script told it. */
+    zone: z.string().optional(),
     /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
     page: z.string(),
   }),

@@ -40,6 +40,7 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
           spot: entry.spot,
           page: entry.personal.page,
           ...(entry.personal.cameFrom && { cameFrom: entry.personal.cameFrom }),
+          ...(entry.personal.zone !== undefined && { zone: entry.personal.zone }),
         },
         revision: entry.n,
       }

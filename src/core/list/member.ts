@@ -27,6 +27,8 @@ export const memberSchema = z.strictObject({
       spot: spotIdSchema,
       page: z.string(),
       cameFrom: cameFromSchema.optional(),
+      /** Time zone of the browser, where it was told. */
+      zone: z.string().optional(),
     })
     .nullable(),
   /** Which batch brought them, where they came from no form. */

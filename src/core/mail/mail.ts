@@ -8,8 +8,8 @@ import { languages } from '#core/texts'
 /** The messages that a list sends by itself. */
 export const messageKinds = ['confirmation', 'welcome', 'already-there', 'reminder', 'leaving'] as const
 export type MessageKind = (typeof messageKinds)[number]
-/** Besides them, what the owner gets. */
-export type MailKind = MessageKind | 'notice' | 'daily-notice' | 'alert'
+/** Besides them, what the owner gets, and what the owner wrote. */
+export type MailKind = MessageKind | 'notice' | 'daily-notice' | 'alert' | 'letter'
 
 export const messageNames: Record<MessageKind, string> = {
   confirmation: 'Please confirm',
@@ -25,6 +25,7 @@ export const mailNames: Record<MailKind, string> = {
   notice: 'Notice to you',
   'daily-notice': 'Notice of the day',
   alert: 'Something broke: to you',
+  letter: 'Letter',
 }
 
 const messageSchema = z.strictObject({

@@ -1,4 +1,16 @@
 export { startMail, startMessages, withPlaceholders } from './start'
-export { filled, type MessageFacts, type RenderedMessage, renderMessage } from './render'
+export {
+  darkScheme,
+  escaped,
+  filled,
+  htmlOf,
+  initialOf,
+  isolatedLatin,
+  MAIL_CORNER,
+  oneLine,
+  plainBody,
+  spansHtml,
+} from './markup'
+export { type MessageFacts, type RenderedMessage, renderMessage } from './render'
 export { messageWordsOf } from './words'
 export { greetingName, withoutLinks } from './typed'

@@ -14,6 +14,12 @@ export interface MailWords extends Record<MessageKind, MessageWords> {
   leave: string
   /** `{gift}` is what the gift is called. */
   gift: string
+  /** The link to a letter's web copy. */
+  webCopy: string
+  /** Said where presses of links are counted. */
+  countsLinks: string
+  /** The link from a post's beginning to all of it. */
+  readOn: string
 }
 
 /**
@@ -56,6 +62,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Leave the list',
     gift: 'Here it is: {gift}',
+    webCopy: 'See this letter in the browser',
+    countsLinks: 'Presses of the links in this letter are counted, without names.',
+    readOn: 'Read on',
   },
   de: {
     confirmation: {
@@ -92,6 +101,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Abmelden',
     gift: 'Hier ist es: {gift}',
+    webCopy: 'Diesen Brief im Browser ansehen',
+    countsLinks: 'Klicks auf Links in diesem Brief werden gezählt, ohne Namen.',
+    readOn: 'Weiterlesen',
   },
   fr: {
     confirmation: {
@@ -128,6 +140,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Quitter la liste',
     gift: 'Le voici : {gift}',
+    webCopy: 'Voir cette lettre dans le navigateur',
+    countsLinks: 'Les clics sur les liens de cette lettre sont comptés, sans noms.',
+    readOn: 'Lire la suite',
   },
   es: {
     confirmation: {
@@ -164,6 +179,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Darse de baja',
     gift: 'Aquí está: {gift}',
+    webCopy: 'Ver esta carta en el navegador',
+    countsLinks: 'Se cuentan las pulsaciones de los enlaces de esta carta, sin nombres.',
+    readOn: 'Seguir leyendo',
   },
   pt: {
     confirmation: {
@@ -200,6 +218,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Sair da lista',
     gift: 'Aqui está: {gift}',
+    webCopy: 'Ver esta carta no navegador',
+    countsLinks: 'Os cliques nas ligações desta carta são contados, sem nomes.',
+    readOn: 'Continuar a ler',
   },
   it: {
     confirmation: {
@@ -236,6 +257,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Lascia la lista',
     gift: 'Eccolo: {gift}',
+    webCopy: 'Vedi questa lettera nel browser',
+    countsLinks: 'I clic sui link di questa lettera vengono contati, senza nomi.',
+    readOn: 'Continua a leggere',
   },
   nl: {
     confirmation: {
@@ -272,6 +296,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Afmelden',
     gift: 'Hier is het: {gift}',
+    webCopy: 'Deze brief in de browser bekijken',
+    countsLinks: 'Klikken op links in deze brief worden geteld, zonder namen.',
+    readOn: 'Lees verder',
   },
   pl: {
     confirmation: {
@@ -308,6 +335,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'Wypisz się',
     gift: 'Oto on: {gift}',
+    webCopy: 'Zobacz ten list w przeglądarce',
+    countsLinks: 'Kliknięcia odnośników w tym liście są liczone, bez imion.',
+    readOn: 'Czytaj dalej',
   },
   ja: {
     confirmation: {
@@ -342,6 +372,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: '登録を解除する',
     gift: 'こちらです：{gift}',
+    webCopy: 'このお便りをブラウザーで見る',
+    countsLinks: 'このお便りのリンクが押された回数を、お名前なしで数えています。',
+    readOn: '続きを読む',
   },
   ar: {
     confirmation: {
@@ -376,6 +409,9 @@ const inLanguage: Record<Language, MailWords> = {
     },
     leave: 'مغادرة القائمة',
     gift: 'تفضل: {gift}',
+    webCopy: 'اعرض هذه الرسالة في المتصفح',
+    countsLinks: 'تُحصى مرات الضغط على الروابط في هذه الرسالة، من دون أسماء.',
+    readOn: 'تابع القراءة',
   },
 }
 

@@ -8,6 +8,7 @@ import type { Whereabouts } from '#core/region'
 import type { Spot } from '#core/spot'
 import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
+import { isZone } from '#core/zone'
 import { cameFrom } from './came-from'
 import {
   answerIn,
@@ -257,6 +258,7 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
       consents: signUp.consents,
       ...(signUp.cameFrom !== null && { cameFrom: signUp.cameFrom }),
       ...(mail?.confirm === 'regions' && { region: country ?? '' }),
+      ...(isZone(signUp.whereabouts.zone) && { zone: signUp.whereabouts.zone }),
       ...(signUp.network !== undefined && signUp.network !== '' && { network: signUp.network }),
       page: signUp.page,
     },

@@ -1,13 +1,16 @@
 import type { z } from 'zod'
 import type { ObjectKind, Reference } from './kind'
 import { connection } from './kind-connection'
+import { feed } from './kind-feed'
 import { form } from './kind-form'
 import { handOver } from './kind-hand-over'
+import { letter } from './kind-letter'
 import { list } from './kind-list'
 import { mail } from './kind-mail'
 import { picture } from './kind-picture'
 import { preferences } from './kind-preferences'
 import { proof } from './kind-proof'
+import { series } from './kind-series'
 import { site } from './kind-site'
 import { spot } from './kind-spot'
 import { theme } from './kind-theme'
@@ -32,6 +35,9 @@ const registry = {
   spot,
   trial,
   proof,
+  letter,
+  series,
+  feed,
 }
 
 type Registry = typeof registry

@@ -5,7 +5,16 @@ import { harmlessText } from './text'
 export const FOLLOWABLE_LINK = /^(https?:\/\/|mailto:|tel:)\S+$/i
 
 /** What a message says of its reader or its list where it stands. Forms have none. */
-export const placeholders = ['first-name', 'list', 'link', 'leave-link', 'gift-link', 'days'] as const
+export const placeholders = [
+  'first-name',
+  'list',
+  'link',
+  'leave-link',
+  'gift-link',
+  'days',
+  'web-copy',
+  'post-title',
+] as const
 export type Placeholder = (typeof placeholders)[number]
 
 const spanSchema = z.strictObject({

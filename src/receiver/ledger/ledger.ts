@@ -2,6 +2,7 @@ import { type Workspace, changesOf } from '#core/workspace'
 import { hasPassed } from '../clock'
 import { type Downloads, openDownloads } from '../gifts'
 import { type HandOvers, openHandOvers } from '../hand-over'
+import { type Letters, openLetters } from '../letters'
 import type { MailBody } from '../mail/queued'
 import { type Objects, openObjects, takeChange } from '../objects'
 import {
@@ -39,6 +40,8 @@ export interface Ledger extends People, History, Objects, Downloads, Pick<Writin
   /** Many people changed as one. */
   batches: Batches
   handOvers: HandOvers
+  /** Letters on their way to the people of lists. */
+  letters: Letters
   /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
   seed(workspace: Workspace): Promise<boolean>
   /** Writes a whole and consistent copy of the store into a file that is not there yet, while sign-ups go on. */
@@ -66,6 +69,7 @@ export async function openLedger(
   const journal = new JournalWriter((list) => published.mail(list))
   const refilling = new Refilling(now)
   const objects = openObjects(writing)
+  const letters = openLetters(writing)
   return {
     ...openPeople(writing, journal),
     ...(await openHistory(writing, refilling)),
@@ -74,10 +78,13 @@ export async function openLedger(
     onNews: writing.onNews,
     onMail: writing.onMail,
     space: (name) => openSpace({ engine, space: name, now, mailOf: (list) => published.mail(list), written: tellMail }),
-    queue: openQueue(engine, run, now, async (transaction, { space, body }, said) => {
-      const { member, kind } = body as MailBody
-      if (space === '' && member !== '' && kind !== 'notice') await journal.bounce(transaction, member, said, now())
+    queue: openQueue(engine, run, now, async (transaction, job, outcome) => {
+      await letters.ended(transaction, job, outcome)
+      const { member, kind } = job.body as MailBody
+      const isTheirs = outcome.state === 'refused' && outcome.isTarget && kind !== 'notice'
+      if (isTheirs && job.space === '' && member !== '') await journal.bounce(transaction, member, outcome.said, now())
     }),
+    letters,
     values: openValues(engine, now),
     results: openResults(engine),
     batches: openBatches(writing, objects.linkKey),

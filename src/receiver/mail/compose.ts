@@ -24,6 +24,8 @@ export interface ComposeParts {
   giftFile(id: string): string | null
   /** Text of an alert mail; null once the trouble is over. */
   alertWords?(mailId: string): { subject: string; text: string } | null
+  /** Composes what its owner wrote to a member who is on the list. */
+  letter?(mail: QueuedMail, member: Member): Promise<ComposedMail>
   /** Looks up a mail's member, real or made-up. */
   memberOf(mail: QueuedMail): Promise<Member | null>
 }
@@ -39,6 +41,12 @@ export class NotNeeded extends Error {}
 export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<ComposedMail> {
   const { ledger, publicUrl } = parts
   const published = ledger.published()
+  if (mail.kind === 'letter') {
+    const member = await parts.memberOf(mail)
+    if (member?.status !== 'confirmed') throw new NotNeeded('They are not on the list any more.')
+    if (parts.letter === undefined) throw new NotNeeded('No letters are sent here.')
+    return parts.letter(mail, member)
+  }
   const list = published.list(mail.list)
   const settings = published.mail(mail.list)
   if (list === null) throw new NotNeeded('The list was taken away.')
@@ -97,19 +105,24 @@ export function composeMessage({
   return {
     ...envelopeOf(settings, list, named),
     ...renderMessage(settings, list, kind, facts),
-    headers: {
-      ...automatic,
-      // RFC 2919: a name of its own for each list, within a domain of its sender's.
-      'List-Id': {
-        prepared: true,
-        value: `${quotedName(list.name)} <${list.id}.${domainOf(settings.senderAddress.trim())}>`,
-      },
-      ...(facts.leaveLink !== null && {
-        // RFC 2369, section 3.2, and RFC 8058, section 3.1.
-        'List-Unsubscribe': { prepared: true, value: `<${facts.leaveLink}>` },
-        'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
-      }),
-    },
+    headers: { ...automatic, ...listHeaders(settings, list, facts.leaveLink) },
+  }
+}
+
+/** What programs know a list by, and by what they let its reader leave. */
+export function listHeaders(
+  { senderAddress }: Pick<MailSettings, 'senderAddress'>,
+  { id, name }: Pick<List, 'id' | 'name'>,
+  leaveLink: string | null,
+) {
+  return {
+    // RFC 2919: a name of its own for each list, within a domain of its sender's.
+    'List-Id': { prepared: true, value: `${quotedName(name)} <${id}.${domainOf(senderAddress.trim())}>` },
+    ...(leaveLink !== null && {
+      // RFC 2369, section 3.2, and RFC 8058, section 3.1.
+      'List-Unsubscribe': { prepared: true, value: `<${leaveLink}>` },
+      'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click',
+    }),
   }
 }
 

@@ -1,4 +1,12 @@
-export { type ComposedMail, compose, composeMessage, type ComposeParts } from './compose'
+export {
+  type ComposedMail,
+  compose,
+  composeMessage,
+  type ComposeParts,
+  envelopeOf,
+  listHeaders,
+  NotNeeded,
+} from './compose'
 export { dkimRecord, makeDkim } from './dkim'
 export { StandInMailbox } from './mailbox'
 export { MAX_REPORT_BYTES, takeReport } from './reports'

@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import type { Clock } from '../clock'
 import { GiftFiles } from '../gifts'
 import type { Ledger } from '../ledger'
+import type { ComposeParts } from './compose'
 import { StandInMailbox } from './mailbox'
 import { Sender } from './sender'
 import { openThreadedTransport } from './threaded-transport'
@@ -23,6 +24,7 @@ export function mailParts({
   clock,
   thread,
   alertWords,
+  letter,
 }: {
   ledger: Ledger
   settings: Settings
@@ -31,6 +33,8 @@ export function mailParts({
   clock: Pick<Clock, 'now' | 'sureNow'> & { steady?(): number }
   /** The built thread that sends; without one, mail is sent in this one. */
   thread?: string | undefined
+  /** Composes what its owner wrote. */
+  letter?: ComposeParts['letter']
   /** Text of an alert mail. */
   alertWords?(mailId: string): { subject: string; text: string } | null
 }): MailParts {
@@ -47,6 +51,7 @@ export function mailParts({
       publicUrl: settings.publicUrl,
       giftFile: (id) => gifts.path(id),
       ...(alertWords !== undefined && { alertWords }),
+      ...(letter !== undefined && { letter }),
       memberOf: async ({ space, member }) =>
         member === '' ? null : space === '' ? ledger.member(member) : ledger.space(space).member(member),
     },

@@ -3,13 +3,37 @@ import { parseEmail } from '#core/email'
 import { causeOf } from '#core/mail'
 import { keepableText } from '#core/text'
 import { type Ledger } from '../ledger'
-import { MAIL, mailOf } from './queued'
+import { MAIL, mailOf, type QueuedMail } from './queued'
 
 export type ReportReading =
   { ok: true; recipient: string; status: string; isForGood: boolean; member: boolean } | { ok: false; message: string }
 
 /** Longest report that is read, in bytes: they quote at most the mail that they are about. */
 export const MAX_REPORT_BYTES = 1024 * 1024
+
+/** What a report quotes of the mail that it is about. */
+const quotedIn = (parts: readonly { type: string; text: string }[]) =>
+  parts.find(({ type }) => type === 'text/rfc822-headers' || type === 'message/rfc822')?.text ?? ''
+
+/** The mail of ours that a report quotes by its `Message-ID`; null for none. */
+async function mailQuoted(ledger: Ledger, quoted: string): Promise<QueuedMail | null> {
+  const messageId = /^Message-ID:\s*<([^@>\s]{1,80})@/im.exec(quoted)?.[1]
+  const job = messageId === undefined ? null : await ledger.queue.job(messageId)
+  return job?.worker === MAIL ? mailOf(job) : null
+}
+
+/**
+ * Takes in a complaint (RFC 5965): somebody called a mail of ours spam. They are taken off the list, and the letter that it
+ * was says so. It counts only with the `Message-ID` of a mail of ours.
+ */
+async function takeComplaint(ledger: Ledger, parts: readonly { type: string; text: string }[]): Promise<ReportReading> {
+  const ours = await mailQuoted(ledger, quotedIn(parts))
+  if (ours === null || ours.member === '' || ours.kind === 'notice')
+    return { ok: false, message: 'The complaint is about no mail that was sent from here.' }
+  if (ours.sending !== undefined) await ledger.letters.reported(ours.sending, ours.member, 'complained')
+  const member = await ledger.leave(ours.member, 'one-click')
+  return { ok: true, recipient: ours.recipient, status: 'complaint', isForGood: true, member }
+}
 
 /**
  * Takes in a delivery report (RFC 3464) that was forwarded here, and marks the member that it is about as bounced when
@@ -22,6 +46,7 @@ export async function takeReport(ledger: Ledger, bytes: Uint8Array): Promise<Rep
     type: mimeType.toLowerCase(),
     text: String(content),
   }))
+  if (parts.some(({ type }) => type === 'message/feedback-report')) return takeComplaint(ledger, parts)
   const status = parts.find(({ type }) => type === 'message/delivery-status')
   if (status === undefined)
     return {
@@ -30,10 +55,7 @@ export async function takeReport(ledger: Ledger, bytes: Uint8Array): Promise<Rep
     }
   const field = (name: string) => new RegExp(`^${name}:[ \\t]*(.*)$`, 'im').exec(status.text)?.[1]?.trim() ?? ''
   const recipient = (field('Final-Recipient') || field('Original-Recipient')).replace(/^[^;]*;/, '').trim()
-  const quoted = parts.find(({ type }) => type === 'text/rfc822-headers' || type === 'message/rfc822')?.text ?? ''
-  const messageId = /^Message-ID:\s*<([^@>\s]{1,80})@/im.exec(quoted)?.[1]
-  const job = messageId === undefined ? null : await ledger.queue.job(messageId)
-  const ours = job?.worker === MAIL ? mailOf(job) : null
+  const ours = await mailQuoted(ledger, quotedIn(parts))
   const parsed = parseEmail(recipient)
   if (ours === null || !parsed.ok || parsed.email.compared !== ours.compared)
     return { ok: false, message: 'The report is about no mail that was sent from here.' }
@@ -47,6 +69,8 @@ export async function takeReport(ledger: Ledger, bytes: Uint8Array): Promise<Rep
       .trim() || code,
     500,
   )
+  if (isForGood && ours.member !== '' && ours.sending !== undefined)
+    await ledger.letters.reported(ours.sending, ours.member, 'bounced')
   const isMember = isForGood && ours.member !== '' && ours.kind !== 'notice' && (await ledger.bounce(ours.member, said))
   return { ok: true, recipient, status: code, isForGood, member: isMember }
 }

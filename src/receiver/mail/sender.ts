@@ -126,17 +126,29 @@ export class Sender {
 
   /** When the last waiting mail will be out at this pace, in milliseconds since 1970; null when none waits or sending is off. */
   async lastOutAt(): Promise<number | null> {
+    return (await this.outlook(0)).lastOutAt
+  }
+
+  /**
+   * What the pace means for so many mails more, that nobody waits for: when the last of all will be out, in milliseconds
+   * since 1970; null where there are none, or where nothing is sent.
+   */
+  async outlook(more: number): Promise<{ lastOutAt: number | null; pace: Pace; isStandIn: boolean }> {
     const settings = await this.settings()
+    const server = this.serverIn(settings)
     const { open, held } = await this.parts.ledger.queue.counts(MAIL)
-    const waiting = open - held
-    if (waiting === 0 || this.serverIn(settings) === null || settings.isStopped) return null
-    const { minute, hour, day } = this.paceIn(settings)
+    const waiting = open - held + more
+    const pace = this.paceIn(settings)
+    const isStandIn = server !== null && this.parts.isStandIn(server)
+    if (waiting === 0 || server === null || settings.isStopped) return { lastOutAt: null, pace, isStandIn }
+    const room = (most: number) => (more === 0 ? most : most - Math.floor(most * RESERVED))
+    const [minute, hour, day] = [room(pace.minute), room(pace.hour), room(pace.day)]
     const needs = Math.max(
       waiting / minute / 60,
       waiting > hour ? waiting / hour : 0,
       waiting > day ? (waiting / day) * 24 : 0,
     )
-    return this.parts.now() + Math.ceil(needs * 60) * MINUTE_MS
+    return { lastOutAt: this.parts.now() + Math.ceil(needs * 60) * MINUTE_MS, pace, isStandIn }
   }
 
   /** Sends due mails within the pace; milliseconds until there may be more to do. */

@@ -1,5 +1,6 @@
 import type { Connection, HandOver } from '#core/connection'
 import { picturesIn, type Version } from '#core/form'
+import type { Feed, Series } from '#core/letter'
 import type { List } from '#core/list'
 import type { Mail, MailSettings } from '#core/mail'
 import { isAwaiting, type Proof } from '#core/proof'
@@ -39,6 +40,9 @@ export interface Published {
   handOvers(): HandOver[]
   /** Those of a list, paused ones as well. */
   handOversOf(list: string): HandOver[]
+  /** Those that were begun. */
+  series(): Series[]
+  feeds(): Feed[]
   preferences(): Preferences | null
   /** When a spot was rehearsed last; null for never. */
   rehearsedAt(spot: string): string | null
@@ -64,6 +68,8 @@ export class PublishedIndex implements Published {
   private readonly outside = new Map<string, Connection>()
   private readonly handedOn = new Map<string, HandOver>()
   private readonly trials = new Map<string, Trial>()
+  private readonly begunSeries = new Map<string, Series>()
+  private readonly begunFeeds = new Map<string, Feed>()
   private readonly rehearsed = new Map<string, string>()
   private chosen: Preferences | null = null
 
@@ -116,6 +122,14 @@ export class PublishedIndex implements Published {
         else if (this.trials.get(trial.spot)?.id === trial.id) this.trials.delete(trial.spot)
         break
       }
+      case 'series':
+        if (isDeleted || (body as Series).published === null) this.begunSeries.delete(key)
+        else this.begunSeries.set(key, body as Series)
+        break
+      case 'feed':
+        if (isDeleted || (body as Feed).published === null) this.begunFeeds.delete(key)
+        else this.begunFeeds.set(key, body as Feed)
+        break
       case 'form':
         if (isDeleted) this.deletedForms.add(key)
         else this.deletedForms.delete(key)
@@ -165,6 +179,8 @@ export class PublishedIndex implements Published {
     return this.handOvers().filter((one) => one.list === list && this.outside.has(one.connection))
   }
   list = (id: string) => this.lists.get(id) ?? null
+  series = () => [...this.begunSeries.values()]
+  feeds = () => [...this.begunFeeds.values()]
   preferences = () => this.chosen
   rehearsedAt = (spot: string) => this.rehearsed.get(spot) ?? null
   awaitingProof = (spot: string) => this.awaiting.get(spot) ?? null

@@ -8,6 +8,7 @@ import { commitmentOf } from './journal-marks'
 import { appendEntry } from './append'
 import { endBatch, ofBatch } from './batches'
 import { TABLE_WRITTEN } from '../hand-over'
+import { letterKey } from '../letters'
 import { MAIL, type MailBody } from '../mail/queued'
 
 /** Entries that are looked at in one transaction. */
@@ -160,7 +161,10 @@ async function forget(
   if (stored === null || stored.state !== 'applying') return
   const report = reportOf(stored)
   for (const { email, id: member } of people) {
-    for (const job of await transaction.jobsWithLimitKey(MAIL, inboxOf(email.compared), 10_000)) {
+    const inbox = inboxOf(email.compared)
+    const keys = [inbox, letterKey(inbox)]
+    const jobs = await Promise.all(keys.map((key) => transaction.jobsWithLimitKey(MAIL, key, 10_000)))
+    for (const job of jobs.flat()) {
       const { member: about, recipient } = job.body as MailBody
       if (about !== member && recipient.compared !== email.compared) continue
       await transaction.dropJob(job.id)
@@ -169,6 +173,7 @@ async function forget(
     for (const text of new Set([email.typed, email.compared]))
       report.outcomes += await transaction.dropOutcomesWith(text)
     await transaction.dropDownloads(member)
+    await transaction.forgetReader(member)
     await transaction.keepErased(hashOfErased(key, email.compared))
   }
   report.members += people.length

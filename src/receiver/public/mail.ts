@@ -213,13 +213,19 @@ export function mailRoutes({
     return named === null ? nothing(c) : answer(c, named.member, 'link-expired')
   }
 
+  /** With the letter whose link was followed, so that it is known by which they left. */
+  const leaveAction = (c: Context) => {
+    const letter = /^[a-z0-9]{4,32}$/.exec(c.req.query('letter') ?? '')?.[0]
+    return `/leave/${c.req.param('token')}${letter === undefined ? '' : `?letter=${letter}`}`
+  }
+
   routes.get('/leave/:token', async (c) => {
     const link = await holder(c.req.param('token'), 'leave')
     if (link === null) return nothing(c)
     const { member } = link
     const texts = answerTextsOf(contentFor(member).language)
     const list = ledger.published().list(member.list)?.name ?? ''
-    const action = `/leave/${c.req.param('token')}`
+    const action = leaveAction(c)
     const isBack = c.req.query('back') !== undefined
     if (member.status === 'left') {
       const press = { action, words: texts.comeBack, values: { 'askbox-do': 'come-back' }, isMain: isBack }
@@ -246,12 +252,14 @@ export function mailRoutes({
       await people.comeBack(member.id)
       return show(c, member, answerTextsOf(contentFor(member).language).returned)
     }
-    if (!isOneClick && body.get('askbox-do') !== 'leave') return c.redirect(`/leave/${c.req.param('token')}`, 303)
-    await people.leave(member.id, isOneClick ? 'one-click' : 'page')
+    if (!isOneClick && body.get('askbox-do') !== 'leave') return c.redirect(leaveAction(c), 303)
+    const hasLeft = await people.leave(member.id, isOneClick ? 'one-click' : 'page')
+    const letter = c.req.query('letter')
+    if (hasLeft && people === ledger && letter !== undefined) await ledger.letters.leftBy(letter, member.id)
     // RFC 8058, section 3.1: nobody reads an answer, and none is to be followed.
     if (isOneClick) return c.text('Left.', 200, { 'Cache-Control': 'no-store' })
     return answer(c, member, 'left', {
-      action: `/leave/${c.req.param('token')}`,
+      action: leaveAction(c),
       words: answerTextsOf(contentFor(member).language).comeBack,
       values: { 'askbox-do': 'come-back' },
       isMain: false,

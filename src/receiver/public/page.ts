@@ -254,7 +254,8 @@ export function pageRoutes({
 
   routes.get('/picture/:id', async (c) => {
     const id = c.req.param('id')
-    const picture = ledger.published().showsPicture(id) ? await ledger.picture(id) : null
+    const isShown = ledger.published().showsPicture(id) || (await ledger.letters.isPicture(id))
+    const picture = isShown ? await ledger.picture(id) : null
     if (picture === null) return c.text('Not found', 404)
     // Named after its bytes, so the name never changes its meaning; never anything a browser would run.
     return c.body(Buffer.from(picture.bytes, 'base64'), 200, {

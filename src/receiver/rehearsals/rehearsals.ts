@@ -14,8 +14,8 @@ const NAMED = 'rehearsal '
 
 /** State of a rehearsal, shared by all processes. */
 interface Kept {
-  /** Its mark counts at this spot alone. */
-  spot: SpotId
+  /** Its mark counts at this spot alone; null for one whose people sign up nowhere. */
+  spot: SpotId | null
   /** Milliseconds since 1970. */
   endsAt: number
   signUpsLeft: number
@@ -26,7 +26,7 @@ interface Kept {
 export interface Rehearsal {
   code: string
   space: Space
-  spot: SpotId
+  spot: SpotId | null
   endsAt: number
 }
 
@@ -40,7 +40,7 @@ export class Rehearsals {
   ) {}
 
   /** Null when too many are going on. */
-  async start(spot: SpotId, how: keyof typeof LONGEST_MS = 'byItself'): Promise<Rehearsal | null> {
+  async start(spot: SpotId | null, how: keyof typeof LONGEST_MS = 'byItself'): Promise<Rehearsal | null> {
     await this.forgetEnded()
     if ((await this.kept()).length >= MOST) return null
     const code = spellId(randomBytes(CODE_LENGTH))

@@ -6,6 +6,7 @@ import type { MailSettings } from '#core/mail'
 import { calm } from '../limits'
 import { newOrderedId } from '../random'
 import type { MailBody } from '../mail/queued'
+import type { Job } from '../work/tables'
 import { type Newest } from '../store'
 import type { Engine, Transaction } from '../subjects'
 import type { FirstAnswer, PeopleStore } from '../people/tables'
@@ -16,6 +17,8 @@ import { JournalWriter, type PeopleLedger } from '../people'
  * same store and its commits, and dropped as a whole. Nothing of it is seen by anybody else.
  */
 export interface Space extends PeopleLedger {
+  /** Puts somebody made up on a list, as if they had joined, and queues a mail to them. */
+  place(member: Member, mail: Job): Promise<void>
   /** Members and sign-ups of an address, in any list. */
   known(email: string): Promise<{ member: Member | null; arrivals: Arrival[] }>
   /** Keeps a mail to one of them, where no mailbox takes it. */
@@ -62,6 +65,11 @@ export function openSpace({
     comeBack: (id) => write((writer, people) => writer.comeBack(people, id, now())),
     sendAgain: (id, isExtra) => write((writer, people) => writer.sendAgain(people, id, now(), isExtra)),
     expire: (id) => write((writer, people) => writer.expire(people, id, now())),
+    place: (member, mail) =>
+      write(async (_, people) => {
+        await people.keepMember(member)
+        await people.queue(mail)
+      }),
     async known(email) {
       const parsed = parseEmail(email)
       const arrivals = (await people.entriesAfter(0, Infinity)).flatMap(({ entry }) =>

@@ -58,13 +58,13 @@ const PRUNED_EVERY_MS = 3_600_000
 
 /**
  * @param run as `engine.run`, for what brings news
- * @param refused called in the transaction in which a job is refused for good because of who it was for
+ * @param ended called in the transaction in which a job comes to its end
  */
 export function openQueue(
   engine: Engine,
   run: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>,
   now: () => number,
-  refused: (transaction: Transaction, job: Job, said: string) => Promise<unknown>,
+  ended: (transaction: Transaction, job: Job, outcome: JobOutcome) => Promise<unknown>,
 ): Queue {
   const holder = newId<string>()
   let prunedAt = 0
@@ -106,7 +106,7 @@ export function openQueue(
             ? { ...job, holder: '', heldUntil: 0, due: outcome.due, said }
             : { ...job, holder: '', heldUntil: 0, state: outcome.state, due: now(), said },
         )
-        if (outcome.state === 'refused' && outcome.isTarget) await refused(transaction, job, said)
+        if (outcome.state !== 'later') await ended(transaction, job, { ...outcome, said })
         if (hasPassed(prunedAt, PRUNED_EVERY_MS, now())) {
           prunedAt = now()
           await transaction.forgetJobs(now() - LISTED_MS)

@@ -27,6 +27,9 @@ const kindNames: Record<Kind, string> = {
   spot: 'Spot',
   trial: 'Trial of wordings',
   proof: 'Rehearsal',
+  letter: 'Letter',
+  series: 'Series of letters',
+  feed: 'Feed of a site',
 }
 const there = computed(() => chosen.value?.conflict?.body ?? null)
 const isOpen = computed({ get: () => chosen.value !== null, set: (is) => is || (chosen.value = null) })

@@ -17,6 +17,8 @@ export const placeholderNames: Record<Placeholder, string> = {
   'leave-link': 'Link to leave',
   'gift-link': 'Link to the gift',
   days: 'Days to confirm',
+  'web-copy': 'Link to the web copy',
+  'post-title': 'Title of the post',
 }
 
 /**

@@ -1,6 +1,6 @@
 import { type EmailAddress, inboxOf } from '#core/email'
 import type { Member } from '#core/list'
-import type { ListId, MemberId } from '#core/ids'
+import type { ListId, MemberId, SendingId } from '#core/ids'
 import type { MailKind } from '#core/mail'
 import { newOrderedId } from '../../random'
 import type { Queue } from '../../work'
@@ -17,6 +17,8 @@ export interface MailBody {
   kind: MailKind
   /** The address as it was typed, and as it is compared. */
   recipient: Pick<EmailAddress, 'typed' | 'compared'>
+  /** Of a letter, its going out. */
+  sending?: SendingId
 }
 
 /** `sending` is in somebody's hand. */
@@ -41,17 +43,25 @@ export interface QueuedMail {
   said: string
   /** 0 until it was. */
   sent: number
+  sending?: SendingId
 }
 
 /** A mail to be queued: counted by the inbox that it goes to. */
-export function mailJob({ list, member, kind, recipient }: MailBody, now: number, changes: Partial<Job> = {}): Job {
+export function mailJob(
+  { list, member, kind, recipient, sending }: MailBody,
+  now: number,
+  changes: Partial<Job> = {},
+): Job {
   const { typed, compared } = recipient
-  const body = { list, member, kind, recipient: { typed, compared } } satisfies MailBody
+  const body = {
+    ...{ list, member, kind, recipient: { typed, compared } },
+    ...(sending !== undefined && { sending }),
+  } satisfies MailBody
   return openJob({ id: newOrderedId(now), worker: MAIL, limitKey: inboxOf(compared), body, ...changes }, now)
 }
 
 export function mailOf({ id, space, limitKey, queued, due, holder, state, attempts, said, body }: Job): QueuedMail {
-  const { list, member, kind, recipient } = body as MailBody
+  const { list, member, kind, recipient, sending } = body as MailBody
   return {
     id,
     space,
@@ -67,6 +77,7 @@ export function mailOf({ id, space, limitKey, queued, due, holder, state, attemp
     attempts,
     said,
     sent: state === 'done' ? due : 0,
+    ...(sending !== undefined && { sending }),
   }
 }
 

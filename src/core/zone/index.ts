@@ -1,0 +1,1 @@
+export { dayIn, isZone, momentIn } from './zone'

@@ -1,0 +1,2 @@
+export { letterComposer } from './compose'
+export { letterJobId, letterKey, type Letters, openLetters } from './letters'

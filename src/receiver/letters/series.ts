@@ -1,0 +1,200 @@
+import { createHash } from 'node:crypto'
+import type { MemberId, SendingId, SeriesId } from '#core/ids'
+import { affectedMembers, type Member } from '#core/list'
+import { type LetterContent, nextStep, type Series, type SeriesContent, type SeriesPlace } from '#core/letter'
+import { sameValue } from '#core/json'
+import { isZone } from '#core/zone'
+import type { Transaction } from '../subjects'
+import type { Writing } from '../writing'
+import { inboxHash } from './inbox'
+import type { SeriesReader, StoredSending } from './tables'
+
+/** Entries, or people, that are looked at in one transaction. */
+const AT_ONCE = 500
+const CURSOR = 'series cursor'
+const STATE = 'series state '
+const PAUSED = 'The series is paused.'
+
+/** What is kept of a series that was begun. */
+interface Kept {
+  /** As it was published when its people's days were reckoned last. */
+  content: SeriesContent
+  /** How far those who were there are let in, or people's days reckoned anew; null for wholly. */
+  letsIn: number | null
+  reckons: string | null
+}
+
+/** Which going out a letter of a series is: the same for everybody, as long as the series goes on. */
+export function sendingOfStep(series: string, step: string): SendingId {
+  return `s${createHash('sha256').update(`${series} ${step}`).digest('hex').slice(0, 24)}` as SendingId
+}
+
+/** Lets people into series as they join, and puts them down for each letter when its day has come. */
+export class SeriesWork {
+  constructor(private readonly writing: Writing) {}
+
+  /** Milliseconds until there may be more to do; null for nothing in sight. */
+  async work(): Promise<number | null> {
+    const { published } = this.writing
+    const all = published.series()
+    if (all.length === 0) return null
+    if (await this.follow(all)) return 0
+    for (const series of all) if (await this.prepare(series)) return 0
+    if (await this.putDown(all)) return 0
+    return 30_000
+  }
+
+  /** Reads what happened to people since the last look. Resolves with whether there is more. */
+  private follow(all: readonly Series[]): Promise<boolean> {
+    const { runAsIs, engine, now } = this.writing
+    return (async () => {
+      const newest = await engine.now.newestEntry()
+      const cursor = (await engine.now.value(CURSOR, now())) as number | null
+      if (cursor === newest.n) return false
+      return runAsIs(async (transaction) => {
+        // Before the first series nobody was to be let in.
+        if (cursor === null || cursor > newest.n) {
+          await transaction.keepValue(CURSOR, newest.n, null)
+          return false
+        }
+        const page = await transaction.entriesAfter(cursor, AT_ONCE)
+        for (const { entry } of page) {
+          const those = all.filter(({ published }) => published!.list === entry.list)
+          if (those.length === 0) continue
+          for (const id of affectedMembers(entry)) await this.look(transaction, those, id, Date.parse(entry.at))
+        }
+        await transaction.keepValue(CURSOR, page.at(-1)?.entry.n ?? newest.n, null)
+        return page.length === AT_ONCE
+      })
+    })()
+  }
+
+  /** Lets somebody in who is on the list now, and out who is not. */
+  private async look(transaction: Transaction, all: readonly Series[], id: MemberId, at: number): Promise<void> {
+    const member = await transaction.member(id)
+    for (const { id: series, published } of all) {
+      const reader = await transaction.seriesReader(series, id)
+      const belongs = member !== null && isIn(member, published!)
+      if (!belongs && reader !== null) await transaction.dropSeriesReader(series, id)
+      if (belongs && reader === null) await transaction.keepSeriesReader(begun(series, published!, member, at))
+    }
+  }
+
+  /** Lets those in who were there, and reckons everybody's days anew after a change. Resolves with whether there is more. */
+  private async prepare({ id, published, isPaused }: Series): Promise<boolean> {
+    const { runAsIs, engine, now } = this.writing
+    const content = published!
+    const kept = (await engine.now.value(`${STATE}${id}`, now())) as Kept | null
+    const isReady = kept !== null && kept.letsIn === null && kept.reckons === null && sameValue(kept.content, content)
+    if (isReady && (await this.arePausedAlike(id, content, isPaused))) return false
+    return runAsIs(async (transaction) => {
+      if (kept === null) {
+        const first: Kept = { content, letsIn: content.includesThoseThere ? 0 : null, reckons: null }
+        await transaction.keepValue(`${STATE}${id}`, first, null)
+      } else if (kept.letsIn !== null) {
+        const page = await transaction.membersAfterRank(content.list, kept.letsIn, AT_ONCE)
+        for (const { member } of page)
+          if (isIn(member, content) && (await transaction.seriesReader(id, member.id)) === null)
+            await transaction.keepSeriesReader(begun(id, content, member, now()))
+        const letsIn = page.length < AT_ONCE ? null : page.at(-1)!.rank
+        await transaction.keepValue(`${STATE}${id}`, { ...kept, letsIn }, null)
+      } else if (!sameValue(kept.content, content) || kept.reckons !== null) {
+        const page = await transaction.readersOfSeries(id, kept.reckons ?? '', AT_ONCE)
+        for (const reader of page) await transaction.keepSeriesReader(reckoned(reader, content))
+        const reckons = page.length < AT_ONCE ? null : page.at(-1)!.member
+        await transaction.keepValue(`${STATE}${id}`, { ...kept, content, reckons }, null)
+      }
+      await this.keepSendings(transaction, id, content, isPaused)
+      return true
+    })
+  }
+
+  private async arePausedAlike(id: SeriesId, content: SeriesContent, isPaused: boolean): Promise<boolean> {
+    const sendings = await Promise.all(
+      content.steps.map((step) => this.writing.engine.now.sending(sendingOfStep(id, step.id))),
+    )
+    return sendings.every(
+      (one) => one !== null && (isPaused ? one.state === 'stopped' : one.state !== 'stopped' || one.said !== PAUSED),
+    )
+  }
+
+  /** Each letter of a series is one going out, with the words that are published. */
+  private async keepSendings(
+    transaction: Transaction,
+    id: SeriesId,
+    content: SeriesContent,
+    isPaused: boolean,
+  ): Promise<void> {
+    for (const step of content.steps) {
+      const words: LetterContent = {
+        ...step.body,
+        ...{ lists: [content.list], readers: { kind: 'everybody' }, isInArchive: false, countsLinks: false },
+      }
+      const before = await transaction.sending(sendingOfStep(id, step.id))
+      const made: StoredSending = before ?? {
+        id: sendingOfStep(id, step.id),
+        source: { kind: 'series', id, step: step.id },
+        ...{ content: words, when: { kind: 'now' }, createdAt: this.writing.now(), startsAt: this.writing.now() },
+        ...{ endedAt: null, mended: 0, said: '', settling: null, state: 'going' },
+      }
+      const isMended = !sameValue(made.content, words)
+      if (isMended) await transaction.keepWords(made.id, made.mended, made.content)
+      const isHeld = made.state === 'stopped' && made.said === PAUSED
+      await transaction.keepSending({
+        ...made,
+        content: words,
+        mended: made.mended + (isMended ? 1 : 0),
+        ...(isPaused && made.state === 'going' && { state: 'stopped' as const, said: PAUSED }),
+        ...(!isPaused && isHeld && { state: 'going' as const, said: '' }),
+      })
+    }
+  }
+
+  /** Puts those down whose day has come. Resolves with whether there may be more. */
+  private async putDown(all: readonly Series[]): Promise<boolean> {
+    const { runAsIs, engine, sureNow } = this.writing
+    if ((await engine.now.seriesReadersDue(sureNow(), 1)).length === 0) return false
+    const bySeries = new Map(all.map((series) => [series.id, series.published!]))
+    return runAsIs(async (transaction) => {
+      const due = await transaction.seriesReadersDue(sureNow(), AT_ONCE)
+      for (const reader of due) {
+        const content = bySeries.get(reader.series)
+        const member = await transaction.member(reader.member)
+        if (content === undefined || member === null || !isIn(member, content)) {
+          await transaction.dropSeriesReader(reader.series, reader.member)
+          continue
+        }
+        const step = content.steps.find(({ id }) => id === reader.step)
+        if (step !== undefined) await this.putOneDown(transaction, sendingOfStep(reader.series, step.id), member)
+        const place = step ?? { days: reader.days, time: reader.time }
+        await transaction.keepSeriesReader(reckoned({ ...reader, days: place.days, time: place.time }, content))
+      }
+      return due.length === AT_ONCE
+    })
+  }
+
+  private async putOneDown(transaction: Transaction, sending: SendingId, member: Member): Promise<void> {
+    const { sureNow } = this.writing
+    const copy = { sending, member: member.id, list: member.list, at: sureNow() }
+    // Who came back after leaving does not get the same once more.
+    if (await transaction.addCopy({ ...copy, inbox: inboxHash(member.email.compared) }))
+      await transaction.countCopies(sending, 'waiting', 1)
+  }
+}
+
+function isIn(member: Member, { list, tag }: SeriesContent): boolean {
+  return member.list === list && member.status === 'confirmed' && (tag === '' || (member.tags ?? []).includes(tag))
+}
+
+function begun(series: SeriesId, content: SeriesContent, member: Member, at: number): SeriesReader {
+  const told = member.from?.zone ?? ''
+  const zone = isZone(told) ? told : content.zone
+  return reckoned({ series, member: member.id, began: at, zone, days: -1, time: '', due: null, step: '' }, content)
+}
+
+/** With the letter that comes next, from where they are. */
+function reckoned(reader: SeriesReader, content: SeriesContent): SeriesReader {
+  const place: SeriesPlace = reader.days < 0 ? null : { days: reader.days, time: reader.time }
+  const next = nextStep(content, place, reader.began, reader.zone)
+  return { ...reader, due: next?.due ?? null, step: next?.step.id ?? '' }
+}

@@ -1,0 +1,557 @@
+import type { ListId, MemberId, SendingId, SeriesId } from '#core/ids'
+import { type CopyState, copyStates, noCopies, type Sending, type SendingCounts, type SendingState } from '#core/letter'
+import { type Kysely, type Migration, sql } from 'kysely'
+import { bodyOf, bound, parsed, type Row, type SubjectTables } from '../store'
+
+interface Tables {
+  /** See `StoredSending`. */
+  sendings: { id: string; state: string; created: number; starts: number; body: string }
+  /** How many copies of a sending are in each state, kept with each change; beside them who left and who complained. */
+  sending_counts: { sending: string; state: string; count: number }
+  /** One row a reader of a sending. An inbox gets one, however many lists it is on; it is kept as a hash alone. */
+  letter_copies: {
+    sending: string
+    inbox: string
+    member: string
+    list: string
+    state: string
+    /** When it may go, until it was queued; then when it came to its state. */
+    at: number
+    /** Which words they got; 0 until then. */
+    words: number
+    left: number
+    complained: number
+  }
+  /** Words that were mended while they went out, for those who got them before. */
+  letter_words: { sending: string; number: number; body: string }
+  letter_links: { sending: string; number: number; address: string; presses: number }
+  letter_pictures: { picture: string; sending: string }
+  /** Where somebody is in a series: see `SeriesReader`. */
+  series_readers: {
+    series: string
+    member: string
+    began: number
+    zone: string
+    days: number
+    time: string
+    /** When their next letter is due; null for none. */
+    due: number | null
+    step: string
+  }
+}
+
+/** A sending as it is stored; its counts stand beside it. */
+export type StoredSending = Omit<Sending, 'counts'> & {
+  /** How far its readers are settled: which of its lists, and after which running number on it; null for wholly. */
+  settling: { list: number; rank: number } | null
+  /** Refusals from before are forgiven: its owner had it go on. In milliseconds since 1970. */
+  forgivenAt?: number
+}
+
+/** A reader's copy. */
+export interface StoredCopy {
+  sending: SendingId
+  inbox: string
+  member: MemberId
+  list: ListId
+  state: CopyState
+  at: number
+  words: number
+  hasLeft: boolean
+  hasComplained: boolean
+}
+
+/** Where somebody is in a series. */
+export interface SeriesReader {
+  series: SeriesId
+  member: MemberId
+  began: number
+  zone: string
+  /** Of the letter that they got last; -1 and empty before the first. */
+  days: number
+  time: string
+  due: number | null
+  /** The letter that is due; empty for none. */
+  step: string
+}
+
+export interface LetterQueries {
+  sending(id: string): Promise<StoredSending | null>
+  keepSending(sending: StoredSending): Promise<void>
+  /** With all that is kept of it. */
+  dropSending(id: string): Promise<void>
+  /** Newest first. */
+  sendings(limit: number): Promise<StoredSending[]>
+  /** Oldest first. */
+  sendingsInState(state: SendingState): Promise<StoredSending[]>
+  countsOfSending(id: string): Promise<SendingCounts>
+  /** Puts a reader down, unless their inbox is already. */
+  addCopy(copy: Pick<StoredCopy, 'sending' | 'inbox' | 'member' | 'list' | 'at'>): Promise<boolean>
+  /** Adds to how many copies a sending has in a state: for those that were put down. */
+  countCopies(sending: string, state: CopyState | 'left' | 'complained', by: number): Promise<void>
+  /** Those that may go, the longest due first. */
+  copiesDue(sending: string, now: number, limit: number): Promise<StoredCopy[]>
+  copiesQueued(sending: string): Promise<StoredCopy[]>
+  /** When the next one may go; null for none. */
+  nextCopyDue(sending: string): Promise<number | null>
+  copyOf(sending: string, member: string): Promise<StoredCopy | null>
+  /** Changes a copy's state, and what is counted of it. */
+  moveCopy(copy: StoredCopy, to: CopyState, at: number, words?: number): Promise<void>
+  /** All that wait, as one. */
+  dropWaiting(sending: string): Promise<void>
+  markCopy(copy: StoredCopy, mark: 'left' | 'complained'): Promise<void>
+  /** States of those that came to their end after a time, newest first. */
+  newestEnded(sending: string, after: number, limit: number): Promise<CopyState[]>
+  /** Newest first. */
+  copiesOfMember(member: string, limit: number): Promise<StoredCopy[]>
+  /** Forgets what somebody got and where they are in series. */
+  forgetReader(member: string): Promise<void>
+  keepWords(sending: string, number: number, body: unknown): Promise<void>
+  wordsOf(sending: string, number: number): Promise<unknown>
+  /** Gives each address a number that stays; resolves with all of them. */
+  keepLinks(sending: string, addresses: readonly string[]): Promise<Map<string, number>>
+  linksOf(sending: string): Promise<{ number: number; address: string; presses: number }[]>
+  countPress(sending: string, number: number): Promise<string | null>
+  keepLetterPicture(picture: string, sending: string): Promise<void>
+  isLetterPicture(picture: string): Promise<boolean>
+  keepSeriesReader(reader: SeriesReader): Promise<void>
+  seriesReader(series: string, member: string): Promise<SeriesReader | null>
+  dropSeriesReader(series: string, member: string): Promise<void>
+  seriesReadersDue(now: number, limit: number): Promise<SeriesReader[]>
+  /** After a member's id, in its order. */
+  readersOfSeries(series: string, after: string, limit: number): Promise<SeriesReader[]>
+  countSeriesReaders(series: string): Promise<{ step: string; count: number }[]>
+}
+
+const migrations: Record<string, Migration> = {
+  '002-letters': {
+    async up(db: Kysely<unknown>) {
+      await db.schema
+        .createTable('sendings')
+        .addColumn('id', 'text', (column) => column.primaryKey())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('created', 'bigint', (column) => column.notNull())
+        .addColumn('starts', 'bigint', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .execute()
+      await db.schema.createIndex('sendings_by_state').on('sendings').columns(['state', 'starts']).execute()
+      await db.schema.createIndex('sendings_by_time').on('sendings').column('created').execute()
+      await db.schema
+        .createTable('sending_counts')
+        .addColumn('sending', 'text', (column) => column.notNull())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('count', 'bigint', (column) => column.notNull())
+        .addPrimaryKeyConstraint('sending_counts_key', ['sending', 'state'])
+        .execute()
+      await db.schema
+        .createTable('letter_copies')
+        .addColumn('sending', 'text', (column) => column.notNull())
+        .addColumn('inbox', 'text', (column) => column.notNull())
+        .addColumn('member', 'text', (column) => column.notNull())
+        .addColumn('list', 'text', (column) => column.notNull())
+        .addColumn('state', 'text', (column) => column.notNull())
+        .addColumn('at', 'bigint', (column) => column.notNull())
+        .addColumn('words', 'integer', (column) => column.notNull())
+        .addColumn('left', 'integer', (column) => column.notNull())
+        .addColumn('complained', 'integer', (column) => column.notNull())
+        .addPrimaryKeyConstraint('letter_copies_key', ['sending', 'inbox'])
+        .execute()
+      await db.schema
+        .createIndex('letter_copies_by_member')
+        .on('letter_copies')
+        .columns(['member', 'sending'])
+        .execute()
+      await db.schema
+        .createIndex('letter_copies_by_state')
+        .on('letter_copies')
+        .columns(['sending', 'state', 'at'])
+        .execute()
+      await db.schema
+        .createTable('letter_words')
+        .addColumn('sending', 'text', (column) => column.notNull())
+        .addColumn('number', 'integer', (column) => column.notNull())
+        .addColumn('body', 'text', (column) => column.notNull())
+        .addPrimaryKeyConstraint('letter_words_key', ['sending', 'number'])
+        .execute()
+      await db.schema
+        .createTable('letter_links')
+        .addColumn('sending', 'text', (column) => column.notNull())
+        .addColumn('number', 'integer', (column) => column.notNull())
+        .addColumn('address', 'text', (column) => column.notNull())
+        .addColumn('presses', 'integer', (column) => column.notNull())
+        .addPrimaryKeyConstraint('letter_links_key', ['sending', 'number'])
+        .execute()
+      await db.schema
+        .createTable('letter_pictures')
+        .addColumn('picture', 'text', (column) => column.notNull())
+        .addColumn('sending', 'text', (column) => column.notNull())
+        .addPrimaryKeyConstraint('letter_pictures_key', ['picture', 'sending'])
+        .execute()
+      await db.schema
+        .createTable('series_readers')
+        .addColumn('series', 'text', (column) => column.notNull())
+        .addColumn('member', 'text', (column) => column.notNull())
+        .addColumn('began', 'bigint', (column) => column.notNull())
+        .addColumn('zone', 'text', (column) => column.notNull())
+        .addColumn('days', 'integer', (column) => column.notNull())
+        .addColumn('time', 'text', (column) => column.notNull())
+        .addColumn('due', 'bigint')
+        .addColumn('step', 'text', (column) => column.notNull())
+        .addPrimaryKeyConstraint('series_readers_key', ['series', 'member'])
+        .execute()
+      await db.schema.createIndex('series_readers_due').on('series_readers').column('due').execute()
+    },
+  },
+}
+
+const copyFrom = (row: Row): StoredCopy => ({
+  sending: String(row.sending) as SendingId,
+  inbox: String(row.inbox),
+  member: String(row.member) as MemberId,
+  list: String(row.list) as ListId,
+  state: row.state as CopyState,
+  at: Number(row.at),
+  words: Number(row.words),
+  hasLeft: Number(row.left) > 0,
+  hasComplained: Number(row.complained) > 0,
+})
+
+const readerFrom = (row: Row): SeriesReader => ({
+  series: String(row.series) as SeriesId,
+  member: String(row.member) as MemberId,
+  began: Number(row.began),
+  zone: String(row.zone),
+  days: Number(row.days),
+  time: String(row.time),
+  due: row.due === null ? null : Number(row.due),
+  step: String(row.step),
+})
+
+const waiting = sql.lit('waiting')
+
+export const letterTables: SubjectTables<LetterQueries> = {
+  migrations,
+  queries({ over, prepare }) {
+    const tables = over<Tables>()
+    const copies = tables.selectFrom('letter_copies').selectAll()
+    const statements = {
+      sending: prepare(tables.selectFrom('sendings').select('body').where('id', '=', bound)),
+      keepSending: prepare(
+        tables
+          .insertInto('sendings')
+          .values({ id: bound, state: bound, created: bound, starts: bound, body: bound })
+          .onConflict((conflict) =>
+            conflict.column('id').doUpdateSet((of) => ({
+              state: of.ref('excluded.state'),
+              starts: of.ref('excluded.starts'),
+              body: of.ref('excluded.body'),
+            })),
+          ),
+      ),
+      dropSending: prepare(tables.deleteFrom('sendings').where('id', '=', bound)),
+      dropPictures: prepare(tables.deleteFrom('letter_pictures').where('sending', '=', bound)),
+      dropLinks: prepare(tables.deleteFrom('letter_links').where('sending', '=', bound)),
+      dropCounts: prepare(tables.deleteFrom('sending_counts').where('sending', '=', bound)),
+      dropCopies: prepare(tables.deleteFrom('letter_copies').where('sending', '=', bound)),
+      sendings: prepare(tables.selectFrom('sendings').select('body').orderBy('created', 'desc').limit(bound)),
+      // By the index `sendings_by_state`.
+      sendingsInState: prepare(
+        tables.selectFrom('sendings').select('body').where('state', '=', bound).orderBy('starts').limit(sql.lit(500)),
+      ),
+      counts: prepare(tables.selectFrom('sending_counts').select(['state', 'count']).where('sending', '=', bound)),
+      addToCount: prepare(
+        tables
+          .insertInto('sending_counts')
+          .values({ sending: bound, state: bound, count: bound })
+          .onConflict((conflict) =>
+            conflict.columns(['sending', 'state']).doUpdateSet({ count: sql`sending_counts.count + excluded.count` }),
+          ),
+      ),
+      addCopy: prepare(
+        tables
+          .insertInto('letter_copies')
+          .values({
+            ...{ sending: bound, inbox: bound, member: bound, list: bound, state: waiting, at: bound },
+            ...{ words: sql.lit(0), left: sql.lit(0), complained: sql.lit(0) },
+          })
+          .onConflict((conflict) => conflict.doNothing()),
+      ),
+      // By the index `letter_copies_by_state`, as the two below.
+      copiesDue: prepare(
+        copies
+          .where('sending', '=', bound)
+          .where('state', '=', waiting)
+          .where('at', '<=', bound)
+          .orderBy('at')
+          .limit(bound),
+      ),
+      copiesQueued: prepare(copies.where('sending', '=', bound).where('state', '=', sql.lit('queued'))),
+      nextCopyDue: prepare(
+        tables
+          .selectFrom('letter_copies')
+          .select(({ fn }) => fn.min('at').as('at'))
+          .where('sending', '=', bound)
+          .where('state', '=', waiting),
+      ),
+      // By the index `letter_copies_by_member`.
+      copyOf: prepare(copies.where('member', '=', bound).where('sending', '=', bound)),
+      moveCopy: prepare(
+        tables
+          .updateTable('letter_copies')
+          .set({ state: bound, at: bound, words: bound })
+          .where('sending', '=', bound)
+          .where('inbox', '=', bound),
+      ),
+      dropWaiting: prepare(
+        tables
+          .updateTable('letter_copies')
+          .set({ state: sql.lit('dropped') })
+          .where('sending', '=', bound)
+          .where('state', '=', waiting),
+      ),
+      markLeft: prepare(
+        tables
+          .updateTable('letter_copies')
+          .set({ left: sql.lit(1) })
+          .where('sending', '=', bound)
+          .where('inbox', '=', bound),
+      ),
+      markComplained: prepare(
+        tables
+          .updateTable('letter_copies')
+          .set({ complained: sql.lit(1) })
+          .where('sending', '=', bound)
+          .where('inbox', '=', bound),
+      ),
+      ended: prepare(
+        tables
+          .selectFrom('letter_copies')
+          .select(['state', 'at'])
+          .where('sending', '=', bound)
+          .where('state', '=', bound)
+          .where('at', '>', bound)
+          .orderBy('at', 'desc')
+          .limit(bound),
+      ),
+      copiesOfMember: prepare(copies.where('member', '=', bound).orderBy('at', 'desc').limit(bound)),
+      dropCopiesOf: prepare(tables.deleteFrom('letter_copies').where('member', '=', bound)),
+      dropReader: prepare(tables.deleteFrom('series_readers').where('member', '=', bound)),
+      keepWords: prepare(
+        tables
+          .insertInto('letter_words')
+          .values({ sending: bound, number: bound, body: bound })
+          .onConflict((conflict) => conflict.doNothing()),
+      ),
+      words: prepare(
+        tables.selectFrom('letter_words').select('body').where('sending', '=', bound).where('number', '=', bound),
+      ),
+      links: prepare(tables.selectFrom('letter_links').selectAll().where('sending', '=', bound).orderBy('number')),
+      addLink: prepare(
+        tables
+          .insertInto('letter_links')
+          .values({ sending: bound, number: bound, address: bound, presses: sql.lit(0) }),
+      ),
+      link: prepare(
+        tables.selectFrom('letter_links').select('address').where('sending', '=', bound).where('number', '=', bound),
+      ),
+      countPress: prepare(
+        tables
+          .updateTable('letter_links')
+          .set({ presses: sql`presses + 1` })
+          .where('sending', '=', bound)
+          .where('number', '=', bound),
+      ),
+      keepPicture: prepare(
+        tables
+          .insertInto('letter_pictures')
+          .values({ picture: bound, sending: bound })
+          .onConflict((conflict) => conflict.doNothing()),
+      ),
+      picture: prepare(
+        tables.selectFrom('letter_pictures').select('sending').where('picture', '=', bound).limit(sql.lit(1)),
+      ),
+      keepReader: prepare(
+        tables
+          .insertInto('series_readers')
+          .values({
+            ...{ series: bound, member: bound, began: bound, zone: bound },
+            ...{ days: bound, time: bound, due: bound, step: bound },
+          })
+          .onConflict((conflict) =>
+            conflict.columns(['series', 'member']).doUpdateSet((of) => ({
+              began: of.ref('excluded.began'),
+              zone: of.ref('excluded.zone'),
+              days: of.ref('excluded.days'),
+              time: of.ref('excluded.time'),
+              due: of.ref('excluded.due'),
+              step: of.ref('excluded.step'),
+            })),
+          ),
+      ),
+      reader: prepare(
+        tables.selectFrom('series_readers').selectAll().where('series', '=', bound).where('member', '=', bound),
+      ),
+      dropOneReader: prepare(
+        tables.deleteFrom('series_readers').where('series', '=', bound).where('member', '=', bound),
+      ),
+      readersDue: prepare(
+        tables.selectFrom('series_readers').selectAll().where('due', '<=', bound).orderBy('due').limit(bound),
+      ),
+      readersOf: prepare(
+        tables
+          .selectFrom('series_readers')
+          .selectAll()
+          .where('series', '=', bound)
+          .where('member', '>', bound)
+          .orderBy('member')
+          .limit(bound),
+      ),
+      countReaders: prepare(
+        tables
+          .selectFrom('series_readers')
+          .select(({ fn }) => ['step', fn.countAll().as('count')])
+          .where('series', '=', bound)
+          .groupBy('step'),
+      ),
+    }
+    const count = (sending: string, state: string, by: number) => statements.addToCount.run(sending, state, by)
+    const linksOf = async (sending: string) =>
+      (await statements.links.all(sending)).map((row) => ({
+        number: Number(row.number),
+        address: String(row.address),
+        presses: Number(row.presses),
+      }))
+    return {
+      async sending(id) {
+        return bodyOf<StoredSending>(await statements.sending.get(id))
+      },
+      async keepSending(sending) {
+        const { id, state, createdAt, startsAt } = sending
+        await statements.keepSending.run(id, state, createdAt, startsAt, JSON.stringify(sending))
+      },
+      async dropSending(id) {
+        await statements.dropSending.run(id)
+        await statements.dropPictures.run(id)
+        await statements.dropLinks.run(id)
+        await statements.dropCounts.run(id)
+        await statements.dropCopies.run(id)
+      },
+      async sendings(limit) {
+        return (await statements.sendings.all(limit)).map((row) => parsed<StoredSending>(row.body))
+      },
+      async sendingsInState(state) {
+        return (await statements.sendingsInState.all(state)).map((row) => parsed<StoredSending>(row.body))
+      },
+      async countsOfSending(id) {
+        const counts = noCopies()
+        for (const { state, count } of await statements.counts.all(id))
+          counts[state as keyof SendingCounts] = Math.max(0, Number(count))
+        return counts
+      },
+      async addCopy({ sending, inbox, member, list, at }) {
+        return (await statements.addCopy.run(sending, inbox, member, list, at)).changes > 0
+      },
+      async countCopies(sending, state, by) {
+        await count(sending, state, by)
+      },
+      async copiesDue(sending, now, limit) {
+        return (await statements.copiesDue.all(sending, now, limit)).map(copyFrom)
+      },
+      async copiesQueued(sending) {
+        return (await statements.copiesQueued.all(sending)).map(copyFrom)
+      },
+      async nextCopyDue(sending) {
+        const at = (await statements.nextCopyDue.get(sending))?.at
+        return at === undefined || at === null ? null : Number(at)
+      },
+      async copyOf(sending, member) {
+        const row = await statements.copyOf.get(member, sending)
+        return row === undefined ? null : copyFrom(row)
+      },
+      async moveCopy(copy, to, at, words = copy.words) {
+        await statements.moveCopy.run(to, at, words, copy.sending, copy.inbox)
+        if (copy.state === to) return
+        await count(copy.sending, copy.state, -1)
+        await count(copy.sending, to, 1)
+      },
+      async dropWaiting(sending) {
+        const { changes } = await statements.dropWaiting.run(sending)
+        if (changes === 0) return
+        await count(sending, 'waiting', -changes)
+        await count(sending, 'dropped', changes)
+      },
+      async markCopy(copy, mark) {
+        if (mark === 'left' ? copy.hasLeft : copy.hasComplained) return
+        await (mark === 'left' ? statements.markLeft : statements.markComplained).run(copy.sending, copy.inbox)
+        await count(copy.sending, mark, 1)
+      },
+      async newestEnded(sending, after, limit) {
+        const ended = await Promise.all(
+          (['sent', 'refused', 'bounced'] as const).map((state) => statements.ended.all(sending, state, after, limit)),
+        )
+        return ended
+          .flat()
+          .sort((one, other) => Number(other.at) - Number(one.at))
+          .slice(0, limit)
+          .map(({ state }) => state as CopyState)
+      },
+      async copiesOfMember(member, limit) {
+        return (await statements.copiesOfMember.all(member, limit)).map(copyFrom)
+      },
+      async forgetReader(member) {
+        for (const copy of (await statements.copiesOfMember.all(member, 10_000)).map(copyFrom))
+          if (copyStates.indexOf(copy.state) < 2) await count(copy.sending, copy.state, -1)
+        await statements.dropCopiesOf.run(member)
+        await statements.dropReader.run(member)
+      },
+      async keepWords(sending, number, body) {
+        await statements.keepWords.run(sending, number, JSON.stringify(body))
+      },
+      async wordsOf(sending, number) {
+        return bodyOf<unknown>(await statements.words.get(sending, number))
+      },
+      linksOf,
+      async keepLinks(sending, addresses) {
+        const known = new Map((await linksOf(sending)).map(({ address, number }) => [address, number]))
+        for (const address of addresses) {
+          if (known.has(address)) continue
+          await statements.addLink.run(sending, known.size, address)
+          known.set(address, known.size)
+        }
+        return known
+      },
+      async countPress(sending, number) {
+        const row = await statements.link.get(sending, number)
+        if (row === undefined) return null
+        await statements.countPress.run(sending, number)
+        return String(row.address)
+      },
+      async keepLetterPicture(picture, sending) {
+        await statements.keepPicture.run(picture, sending)
+      },
+      async isLetterPicture(picture) {
+        return (await statements.picture.get(picture)) !== undefined
+      },
+      async keepSeriesReader({ series, member, began, zone, days, time, due, step }) {
+        await statements.keepReader.run(series, member, began, zone, days, time, due, step)
+      },
+      async seriesReader(series, member) {
+        const row = await statements.reader.get(series, member)
+        return row === undefined ? null : readerFrom(row)
+      },
+      async dropSeriesReader(series, member) {
+        await statements.dropOneReader.run(series, member)
+      },
+      async seriesReadersDue(now, limit) {
+        return (await statements.readersDue.all(now, limit)).map(readerFrom)
+      },
+      async readersOfSeries(series, after, limit) {
+        return (await statements.readersOf.all(series, after, limit)).map(readerFrom)
+      },
+      async countSeriesReaders(series) {
+        const rows = await statements.countReaders.all(series)
+        return rows.map((row) => ({ step: String(row.step), count: Number(row.count) }))
+      },
+    }
+  },
+}

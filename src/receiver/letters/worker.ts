@@ -1,0 +1,29 @@
+import type { Ledger } from '../ledger'
+import type { Worker } from '../subject'
+import { Loop } from '../work'
+
+/** Debounce: a round after every commit would slow sign-ups down. */
+const NEWS_PAUSE_MS = 250
+const LONGEST_REST_MS = 30_000
+/** Within what services are given to stop. */
+const STOP_MS = 10_000
+
+/** Settles who gets a letter, and hands those whose turn it is to the sender of mails, a few at a time. */
+export class LetterWorker implements Worker {
+  private readonly loop = new Loop(() => this.round())
+
+  constructor(private readonly ledger: Ledger) {}
+
+  start(): () => Promise<void> {
+    const stopListening = this.ledger.onNews(() => this.loop.wake(NEWS_PAUSE_MS))
+    this.loop.wake()
+    return async () => {
+      stopListening()
+      await this.loop.end(STOP_MS)
+    }
+  }
+
+  private async round(): Promise<number> {
+    return Math.min((await this.ledger.letters.work()) ?? LONGEST_REST_MS, LONGEST_REST_MS)
+  }
+}
