@@ -39,6 +39,7 @@ import { bullets, plainText, richText } from '#core/text'
 import { textsOf } from '#core/texts'
 import type { Trial } from '#core/trial'
 import { chance } from './chance'
+import { demoLetters } from './letters'
 import { nightOverTheHill } from './picture'
 import { proofs } from './proofs'
 
@@ -69,6 +70,13 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     trials: all.flatMap(({ trial }) => trial ?? []),
     themes: [nightTheme],
     pictures: [picture],
+    ...demoLetters({
+      picture: { id: picture.id, width: picture.width, height: picture.height },
+      clearSky: lists.clearSky.id,
+      spot: plans.find(({ kind }) => kind === 'landing')!.spot as SpotId,
+      site: STAND_INS,
+      createdAt: time(END - DAY_MS),
+    }),
     journal: {
       id: 'cloudberryhilljournal' as JournalId,
       entries: withOwnersHand(inOrder([...history(parts), ...laterHistory(laterParts), ...broughtIn()])),

@@ -15,7 +15,7 @@ import { guardConnections } from './http/connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
 import { handOverParts } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
-import { letterComposer } from './letters'
+import { addDemoLetters, letterComposer } from './letters'
 import { mailParts } from './mail'
 import { pairingAddress } from './secrets/api'
 import { Rehearsals } from './rehearsals'
@@ -90,7 +90,10 @@ export async function startReceiver(
       services: settings.serviceStandIns,
     }
     isFilled = await fillFromDemo(ledger, demo, settings.dataFolder, addresses)
-    if (isFilled && withDemoMail) await queueDemoMail(ledger, clock.now())
+    if (isFilled && withDemoMail) {
+      await queueDemoMail(ledger, clock.now())
+      await addDemoLetters(ledger, clock.now(), addresses.sites)
+    }
   }
 
   const workshop = resolve(import.meta.dirname, '../workshop')

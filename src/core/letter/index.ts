@@ -16,7 +16,7 @@ export {
 export { type LetterLink, linksOfLetter } from './links'
 export { type LetterFacts, type RenderedLetter, renderLetter } from './render'
 export { type LetterFinding, letterFindings } from './check'
-export { blockNames, type LetterStart, letterStarts, newBlock, startLetter } from './start'
+export { blockName, blockNames, wordsNames, type LetterStart, letterStarts, newBlock, startLetter } from './start'
 export { type LetterTime, letterTimeSchema, momentFor } from './when'
 export {
   inOrder,

@@ -16,7 +16,15 @@ import {
   spansHtml,
   withoutLinks,
 } from '#core/message'
-import { FOLLOWABLE_LINK, type Placeholder, plainText, type RichText, type Span } from '#core/text'
+import {
+  FOLLOWABLE_LINK,
+  type Placeholder,
+  placeholdersIn,
+  plainText,
+  type RichText,
+  saysNothing,
+  type Span,
+} from '#core/text'
 import { directionOf } from '#core/texts'
 import type { BlockInColumn, LetterBlock, LetterBody } from './letter'
 import { letterParts } from './template'
@@ -154,7 +162,7 @@ function sectionsOf(blocks: readonly LetterBlock[], ways: Ways): string {
     end()
     const column = (inner: readonly BlockInColumn[]) => inner.map((one) => rowOf(one, NARROW, ways)).join('\n')
     const two = withSlots(letterParts.two, { ...ways.slots, left: column(block.left), right: column(block.right) })
-    sections.push(ways.facts.marksBlocks ? two.replace(/<table/, `<table data-block="${block.id}"`) : two)
+    sections.push(ways.facts.marksBlocks ? two.replace(/<div/, `<div data-block="${block.id}"`) : two)
   }
   end()
   return sections.join('\n')
@@ -163,55 +171,50 @@ function sectionsOf(blocks: readonly LetterBlock[], ways: Ways): string {
 /** One block as rows of its column's table. */
 function rowOf(block: Exclude<LetterBlock, { kind: 'columns' }>, room: number, ways: Ways): string {
   const { facts, colours, slots, fill } = ways
-  const part = (name: Exclude<keyof typeof letterParts, 'frame' | 'section' | 'two'>, more: Record<string, string>) =>
-    withSlots(letterParts[name], { ...slots, ...more })
+  const part = (name: Exclude<keyof typeof letterParts, 'frame' | 'section' | 'two'>, more: Record<string, string>) => {
+    const row = withSlots(letterParts[name], { ...slots, ...more })
+    return facts.marksBlocks ? row.replace(/^<tr>/, `<tr data-block="${block.id}">`) : row
+  }
   /** The words of a block, in an element that an editor can take. */
   const written = (words: string, name: string, tag = 'div') =>
     facts.marksBlocks ? `<${tag} data-text="${name}">${words}</${tag}>` : words
-  const marked = (html: string) =>
-    facts.marksBlocks ? html.replaceAll(/^<tr>/gm, `<tr data-block="${block.id}">`) : html
   const spans = (text: RichText) => lineHtml(fill(text), colours.text)
   switch (block.kind) {
     case 'words': {
       const name = block.as === 'text' ? 'words' : block.as
+      if (saysNothing(block.text) && placeholdersIn(block.text).length === 0 && facts.marksBlocks !== true) return ''
       const isLine = name === 'title' || name === 'heading'
       const html = isLine ? spans(block.text) : withoutLastMargin(htmlOf(fill(block.text), colours.text))
-      return marked(part(name, { words: written(html, 'text', isLine ? 'span' : 'div') }))
+      return part(name, { words: written(html, 'text', isLine ? 'span' : 'div') })
     }
     case 'picture': {
       const source = block.picture === null ? safe(block.address) : facts.pictureAddress(block.picture.id)
-      if (source === '') return facts.marksBlocks ? marked(part('space', { height: '80px' })) : ''
+      if (source === '') return facts.marksBlocks ? part('space', { height: '80px' }) : ''
       const place = Math.round(room * shares[block.width])
       const width = String(Math.min(place, block.picture?.width ?? place))
       const link = safe(block.link)
       const more = { src: escaped(source), alt: escaped(block.alt), width, link: escaped(followed(link, facts)) }
-      return marked(part(link === '' ? 'picture' : 'linked-picture', more))
+      return part(link === '' ? 'picture' : 'linked-picture', more)
     }
     case 'button': {
       const link = safe(block.link)
       if (link === '' && facts.marksBlocks !== true) return ''
       const words = escaped(block.words)
-      return marked(
-        part('button', { words: written(words, 'words', 'span'), link: escaped(followed(link, facts)) || '#' }),
-      )
+      return part('button', { words: written(words, 'words', 'span'), link: escaped(followed(link, facts)) || '#' })
     }
     case 'rule':
-      return marked(part('rule', {}))
+      return part('rule', {})
     case 'space':
-      return marked(part('space', { height: `${block.height}px` }))
+      return part('space', { height: `${block.height}px` })
     case 'offer': {
       const link = block.spot === null ? '' : facts.pageOf(block.spot)
-      return marked(
-        [
-          part('heading', { words: written(escaped(block.heading), 'heading', 'span') }),
-          part('words', { words: written(withoutLastMargin(htmlOf(fill(block.text), colours.text)), 'text') }),
-          ...(link === '' && facts.marksBlocks !== true
-            ? []
-            : [
-                part('button', { words: written(escaped(block.button), 'button', 'span'), link: escaped(link) || '#' }),
-              ]),
-        ].join('\n'),
-      )
+      return [
+        part('heading', { words: written(escaped(block.heading), 'heading', 'span') }),
+        part('words', { words: written(withoutLastMargin(htmlOf(fill(block.text), colours.text)), 'text') }),
+        ...(link === '' && facts.marksBlocks !== true
+          ? []
+          : [part('button', { words: written(escaped(block.button), 'button', 'span'), link: escaped(link) || '#' })]),
+      ].join('\n')
     }
   }
 }

@@ -55,6 +55,13 @@ export function newBlock(kind: LetterBlockKind, newId: () => string): LetterBloc
   }
 }
 
+/** What a block is called: words by what they are written as. */
+export function blockName(block: LetterBlock): string {
+  return block.kind === 'words' ? wordsNames[block.as] : blockNames[block.kind]
+}
+
+export const wordsNames = { text: 'Text', title: 'Title', heading: 'Heading', quote: 'Quotation' } as const
+
 /** What each kind of block is called. */
 export const blockNames: Record<LetterBlockKind, string> = {
   words: 'Words',

@@ -1,6 +1,6 @@
 import type { SeriesState } from '#core/api'
 import { inboxOf } from '#core/email'
-import type { LetterId, MemberId, SendingId } from '#core/ids'
+import type { LetterId, MemberId, SendingId, SeriesId } from '#core/ids'
 import {
   isRefusedTooOften,
   type LetterBody,
@@ -10,7 +10,9 @@ import {
   momentFor,
   picturesOf,
   REFUSED_AMONG,
+  type CopyState,
   type Sending,
+  type SeriesStep,
   type SendingSource,
 } from '#core/letter'
 import { matches, type Member } from '#core/list'
@@ -20,7 +22,7 @@ import type { Transaction } from '../subjects'
 import { type Job, type JobOutcome, LATER } from '../work'
 import type { Writing } from '../writing'
 import { inboxHash } from './inbox'
-import { SeriesWork } from './series'
+import { readerAt, SeriesWork } from './series'
 import type { StoredCopy, StoredSending } from './tables'
 
 /** As many letters wait among the mails that go next: more than go at once, and few enough to be taken back in a moment. */
@@ -40,6 +42,16 @@ export interface NewSending {
   source: SendingSource
   content: LetterContent
   when: LetterTime
+}
+
+export interface PastSending extends NewSending {
+  state: 'going' | 'done'
+  /** Milliseconds since 1970. */
+  at: number
+  /** Whose copy, in which state, and since when or, of one that waits, from when. */
+  copies: readonly { member: Member; state: CopyState; at: number; hasLeft?: boolean }[]
+  /** By the number of the link. */
+  presses: readonly number[]
 }
 
 /** Letters on their way to the people of lists. Every promise of a writing method resolves after its change is on disk. */
@@ -76,6 +88,10 @@ export interface Letters {
   /** A letter that is tried: known by its id until it is dropped, and by that alone. */
   keepTrial(id: SendingId, content: LetterContent): Promise<void>
   dropTrial(id: SendingId): Promise<void>
+  /** Takes in a letter that went, or goes, before this receiver was here: with what became of each copy, and of its links. */
+  recall(past: PastSending): Promise<void>
+  /** Takes in where somebody is in a series already. */
+  recallReader(series: SeriesId, member: Member, place: SeriesStep): Promise<void>
   /** What there is to do now; milliseconds until there may be more, null for nothing in sight. */
   work(): Promise<number | null>
   /** Called in the transaction in which a mail came to its end. */
@@ -323,6 +339,29 @@ export function openLetters(writing: Writing): Letters {
       const next = Object.fromEntries(at(false).map(({ step, count }) => [step, count]))
       return { going: sum(at(false)), done: sum(at(true)), next }
     },
+    async recall({ id, source, content, when, state, at, copies, presses }) {
+      await runAsIs(async (transaction) => {
+        const made = newSending({ id, source, content, when }, false, at)
+        const ended = { settling: null, state, endedAt: state === 'done' ? copies.at(-1)!.at : null }
+        await transaction.keepSending({ ...made, ...ended })
+        await keepParts(transaction, id, content)
+        for (const { member, state, at, hasLeft } of copies) {
+          const inbox = inboxHash(member.email.compared)
+          if (!(await transaction.addCopy({ sending: id, inbox, member: member.id, list: member.list, at }))) continue
+          await transaction.countCopies(id, 'waiting', 1)
+          const copy = (await transaction.copyOf(id, member.id))!
+          await transaction.moveCopy(copy, state, at)
+          if (hasLeft === true) await transaction.markCopy(copy, 'left')
+        }
+        for (const [number, count] of presses.entries())
+          for (let press = 0; press < count; press += 1) await transaction.countPress(id, number)
+      })
+    },
+    recallReader: (id, member, place) =>
+      engine.run((transaction) => {
+        const content = writing.published.series().find((one) => one.id === id)!.published!
+        return transaction.keepSeriesReader(readerAt(id, content, member, place))
+      }),
     async work() {
       const nextOfSeries = await series.work()
       if (nextOfSeries === 0) return 0

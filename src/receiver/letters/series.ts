@@ -1,7 +1,14 @@
 import { createHash } from 'node:crypto'
 import type { MemberId, SendingId, SeriesId } from '#core/ids'
 import { affectedMembers, type Member } from '#core/list'
-import { type LetterContent, nextStep, type Series, type SeriesContent, type SeriesPlace } from '#core/letter'
+import {
+  type LetterContent,
+  nextStep,
+  type Series,
+  type SeriesContent,
+  type SeriesPlace,
+  type SeriesStep,
+} from '#core/letter'
 import { sameValue } from '#core/json'
 import { isZone } from '#core/zone'
 import type { Transaction } from '../subjects'
@@ -190,6 +197,12 @@ function begun(series: SeriesId, content: SeriesContent, member: Member, at: num
   const told = member.from?.zone ?? ''
   const zone = isZone(told) ? told : content.zone
   return reckoned({ series, member: member.id, began: at, zone, days: -1, time: '', due: null, step: '' }, content)
+}
+
+/** Somebody who got a letter of it before this receiver was here. */
+export function readerAt(id: SeriesId, content: SeriesContent, member: Member, place: SeriesStep): SeriesReader {
+  const began = begun(id, content, member, Date.parse(member.joinedAt))
+  return reckoned({ ...began, days: place.days, time: place.time }, content)
 }
 
 /** With the letter that comes next, from where they are. */

@@ -80,7 +80,7 @@ export async function tryLetter(
     )
     for (const link of linksIn(mail.text, mail.html, settings.publicUrl)) {
       const tried = await tryLink(link, settings)
-      step(linkName(link, settings.publicUrl), tried.ok, `${link}: ${tried.said}`)
+      step(linkName(link, settings.publicUrl), tried.ok, tried.said)
     }
     for (const { address } of linksOfLetter(content)) {
       const tried = await tryLink(address, settings)
@@ -124,7 +124,8 @@ function madeUpReader({ lists }: LetterContent, code: string, now: number): Memb
   return {
     ...{ id: newId<MemberId>(), list: lists[0]!, email: { typed: address, compared: address } },
     ...{ values: { 'first-name': 'Wren' }, status: 'confirmed', joinedAt: new Date(now).toISOString() },
-    ...{ from: null, revision: 1 },
+    // Before the first entry of its journal.
+    ...{ from: null, revision: 0 },
   }
 }
 

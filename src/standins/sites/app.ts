@@ -5,7 +5,8 @@ import { z } from 'zod'
 import { isLoopback } from '#core/site'
 import { allEditors, editorPath, seenAt, siteEditor, slotEditor, slotTitle } from './editor'
 import { notFound, sitePage } from './page'
-import { type PretendSite, siteOf } from './sites'
+import { feedOf, type WrittenPost } from './feed'
+import { type PretendSite, siteOf, sites } from './sites'
 import { siteAt, type SlotName, type Slots, slotsOf } from './slots'
 
 /** What the workshop asks to have pasted, as an owner would by hand. */
@@ -19,6 +20,8 @@ const pasteSchema = z.strictObject({
 /** Pretend sites, one of each kind: pages for visitors, and an editor with the manners of that kind. */
 export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
   const app = new Hono()
+  const startedAt = now()
+  const written = new Map<string, WrittenPost[]>()
   app.use(
     '/paste',
     cors({ origin: (origin) => (isLoopback(hostOf(origin)) ? origin : null), allowHeaders: ['Content-Type'] }),
@@ -43,6 +46,25 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
     return c.json({ where: `${site.name}, ${slotTitle(site, slot)}`, seenAt: new URL(seenAt(site, slot), page).href })
   })
 
+  // What somebody writes stands in the site's feed from then on.
+  app.post('/editor/:site/post', csrf(), async (c) => {
+    const site = siteAt(c.req.param('site'))
+    const form = await c.req.parseBody()
+    const { title, text } = form
+    if (site === undefined || typeof title !== 'string' || typeof text !== 'string' || title.trim() === '')
+      return c.html(notFound(), 404)
+    written.set(site.key, [...(written.get(site.key) ?? []), { title, text, at: now() }])
+    return c.redirect(`/editor/${site.key}`, 303)
+  })
+  app.get('*', async (c, next) => {
+    const { pathname, origin } = new URL(c.req.url)
+    const site = sites.find(({ path }) => pathname === `${path}/feed.xml`)
+    if (site === undefined) return next()
+    return c.body(feedOf(site, written.get(site.key) ?? [], origin, startedAt), 200, {
+      'Content-Type': 'application/rss+xml; charset=utf-8',
+      ETag: `"${(written.get(site.key) ?? []).length}"`,
+    })
+  })
   app.use(csrf())
   app.get('/editor', (c) => c.html(allEditors()))
   app.get('/editor/:site', (c) => {

@@ -64,6 +64,15 @@ export function siteEditor(site: PretendSite, slots: Slots, now: number): Html {
             </form>`
           : ''
       }
+      ${
+        site.pages.some(({ date }) => date !== undefined)
+          ? html`<form class="edit" method="post" action="/editor/${site.key}/post">
+              <label>Title of a new post<input name="title" required /></label>
+              <label>What it says<textarea name="text" rows="3"></textarea></label>
+              <p><button>Publish the post</button> It stands in <a href="${site.path}/feed.xml">the site’s feed</a>.</p>
+            </form>`
+          : ''
+      }
       <ul class="posts">
         ${slotsOf(site).map(
           (slot) =>

@@ -12,7 +12,8 @@ import type {
   Route,
 } from '#core/api'
 import { type Connection, type HandOver, originsOf, type ServiceFile } from '#core/connection'
-import type { JournalId, ListId, MemberId, SpotId } from '#core/ids'
+import type { FeedId, JournalId, ListId, MemberId, SendingId, SeriesId, SpotId } from '#core/ids'
+import type { FeedContent, LetterBody, LetterContent, LetterTime, SendingSource } from '#core/letter'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
@@ -214,6 +215,25 @@ export function clientFor({ receiver, key }: Pairing) {
     keepBackups: (backups: BackupSettings) => ask((api) => api.care.keepBackups, { body: backups }),
     makeBackup: () => ask((api) => api.care.makeBackup, {}),
     keepAlerts: (address: string) => ask((api) => api.care.keepAlerts, { body: { address } }),
+    sendings: () => ask((api) => api.letters.listSendings, {}),
+    sending: (id: SendingId) => ask((api) => api.letters.readSending, { params: { id } }),
+    sendLetter: (sending: { id: SendingId; source: SendingSource; content: LetterContent; when: LetterTime }) =>
+      ask((api) => api.letters.send, { body: sending }),
+    changeSending: (id: SendingId, to: 'yes' | 'stop' | 'go-on' | 'cancel') =>
+      ask((api) => api.letters.changeSending, { params: { id }, body: { to } }),
+    mendSending: (id: SendingId, body: LetterBody) =>
+      ask((api) => api.letters.mendSending, { params: { id }, body: { body } }),
+    readersOf: (content: LetterContent) => ask((api) => api.letters.readReaders, { body: { content } }),
+    tryLinksOf: (content: LetterContent) => ask((api) => api.letters.tryLinks, { body: { content } }),
+    sendTestLetter: (to: string, content: LetterContent) =>
+      ask((api) => api.letters.sendTestLetter, { body: { to, content } }),
+    tryLetter: (content: LetterContent) => ask((api) => api.letters.tryLetter, { body: { content } }),
+    lettersOf: (member: string) => ask((api) => api.letters.listLettersOf, { params: { member: member as MemberId } }),
+    feedState: (id: FeedId) => ask((api) => api.letters.readFeed, { params: { id } }),
+    lookAtFeed: (content: FeedContent) => ask((api) => api.letters.lookAtFeed, { body: { content } }),
+    readFeedNow: (id: FeedId) => ask((api) => api.letters.readFeedNow, { params: { id } }),
+    seriesState: (id: SeriesId) => ask((api) => api.letters.readSeries, { params: { id } }),
+    lettersNeedingHand: () => ask((api) => api.letters.lettersNeedingHand, {}),
     boxes: () => ask((api) => api.mailbox.listBoxes, {}),
     mailsInBox: (address: string) => ask((api) => api.mailbox.readBox, { params: { address } }),
     behaveMailbox: (rules: MailboxRule[]) => ask((api) => api.mailbox.behaveMailbox, { body: { rules } }),

@@ -72,6 +72,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <nav aria-label="Places">
         <RouterLink to="/">Desk</RouterLink>
         <RouterLink to="/lists">Lists</RouterLink>
+        <RouterLink to="/write">Letters</RouterLink>
         <RouterLink to="/sites">Sites</RouterLink>
         <RouterLink to="/mail-room">Mail room</RouterLink>
         <RouterLink to="/results">Results</RouterLink>

@@ -100,6 +100,17 @@ export function everything(router: Router): Anything[] {
   return [
     place('Desk', '/'),
     place('Lists', '/lists', 'people members subscribers addresses new list receipts consent'),
+    place('Letters', { name: 'letters' }, 'newsletter write send news campaign broadcast draft mailing'),
+    place(
+      'Letters after joining',
+      { name: 'letters', query: { view: 'series' } },
+      'series automation autoresponder welcome days sequence drip',
+    ),
+    place(
+      'Letters from your sites',
+      { name: 'letters', query: { view: 'feeds' } },
+      'feed rss atom posts blog automatic',
+    ),
     place('Sites', '/sites', 'website pages address shared line head code colours builder online domain'),
     place('Mail room', { name: 'mail-room' }, 'messages sent refused bounced waiting inbox outbox'),
     place(

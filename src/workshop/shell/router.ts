@@ -49,6 +49,31 @@ const routes: RouteRecordRaw[] = [
     component: () => import('../lists/person/PersonPage.vue'),
     props: true,
   },
+  { path: '/write', name: 'letters', component: () => import('../letters/Letters.vue'), meta: { title: 'Letters' } },
+  {
+    path: '/write/sent/:id',
+    name: 'sending',
+    component: () => import('../letters/SendingPage.vue'),
+    props: true,
+  },
+  {
+    path: '/write/series/:id',
+    name: 'series',
+    component: () => import('../letters/SeriesPage.vue'),
+    props: true,
+  },
+  {
+    path: '/write/feeds/:id',
+    name: 'feed',
+    component: () => import('../letters/FeedPage.vue'),
+    props: true,
+  },
+  {
+    path: '/write/:id',
+    name: 'letter',
+    component: () => import('../letters/LetterPage.vue'),
+    props: true,
+  },
   {
     path: '/mail-room',
     name: 'mail-room',
