@@ -5,11 +5,36 @@ import vueParser from 'vue-eslint-parser'
 
 /** Rooms with a door, past which nobody imports. */
 const workshopRooms = [
-  ...['charts', 'client', 'connections', 'controls', 'data', 'document', 'lists', 'measuring', 'people', 'preview'],
+  ...[
+    'charts',
+    'client',
+    'connections',
+    'controls',
+    'data',
+    'document',
+    'letters',
+    'lists',
+    'measuring',
+    'people',
+    'preview',
+  ],
   ...['sync', 'writing'],
 ]
 const receiverRooms = [
-  ...['browser', 'care', 'clock', 'gifts', 'hand-over', 'ledger', 'limits', 'mail', 'objects', 'outside', 'people'],
+  ...[
+    'browser',
+    'care',
+    'clock',
+    'gifts',
+    'hand-over',
+    'ledger',
+    'letters',
+    'limits',
+    'mail',
+    'objects',
+    'outside',
+    'people',
+  ],
   ...['rehearsals', 'results', 'secrets', 'store', 'values', 'work'],
 ]
 /**

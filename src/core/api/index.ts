@@ -30,6 +30,7 @@ export {
 export {
   type FeedState,
   type LetterCopy,
+  type LetterNeed,
   type LetterReadersNow,
   type LetterTrialStep,
   type SeriesState,

@@ -81,6 +81,15 @@ const seriesStateSchema = z.object({
 })
 export type SeriesState = z.infer<typeof seriesStateSchema>
 
+/** Something about letters that waits for the owner. */
+const needSchema = z.object({
+  kind: z.enum(['asks', 'stopped', 'feed']),
+  id: z.string(),
+  title: z.string(),
+  said: z.string(),
+})
+export type LetterNeed = z.infer<typeof needSchema>
+
 const params = z.object({ id: sendingIdSchema })
 const one = z.object({ sending: sendingSchema })
 
@@ -211,10 +220,6 @@ export const lettersRoutes = {
     method: 'get',
     path: '/letters-needing-hand',
     summary: 'What about letters needs its owner: those that ask, that stopped, and feeds that fail.',
-    answer: z.object({
-      needs: z.array(
-        z.object({ kind: z.enum(['asks', 'stopped', 'feed']), id: z.string(), title: z.string(), said: z.string() }),
-      ),
-    }),
+    answer: z.object({ needs: z.array(needSchema) }),
   }),
 }

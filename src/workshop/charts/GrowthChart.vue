@@ -14,6 +14,7 @@ const {
   order = 0,
   hasTotal = false,
   height = 240,
+  marks = [],
 } = defineProps<{
   days: readonly string[]
   growth: readonly GrowthRow[]
@@ -25,6 +26,8 @@ const {
   /** Whether the rows go back to the beginning, so that they add up to everybody. */
   hasTotal?: boolean
   height?: number
+  /** What happened on a day, in a word or two. */
+  marks?: readonly { day: string; short: string }[]
 }>()
 const byMonth = computed(() => isByMonth(days))
 const shownSpan = (span: string) => (byMonth.value ? shortMonth(span) : shortDay(span))
@@ -75,6 +78,23 @@ const options = computed(() => {
       labels: { minWidth: 40, formatter: (count: number) => Math.abs(Math.round(count)).toLocaleString('en-GB') },
     },
     tooltip: { ...tooltip(), shared: true, intersect: false },
+    annotations: {
+      xaxis: marks
+        .map(({ day, short }) => ({ span: byMonth.value ? day.slice(0, 7) : day, short }))
+        .filter(({ span }) => rows.value.some((row) => row.span === span))
+        .map(({ span, short }) => ({
+          x: span,
+          borderColor: colour('--ink'),
+          strokeDashArray: 3,
+          label: {
+            text: short,
+            orientation: 'horizontal',
+            textAnchor: span > (rows.value[Math.floor(rows.value.length / 2)]?.span ?? '') ? 'end' : 'start',
+            borderWidth: 0,
+            style: { color: colour('--ink'), background: 'transparent', fontSize: '11px' },
+          },
+        })),
+    },
   }
 })
 const columns = computed(() => [

@@ -1,4 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
+import type { LetterNeed } from '#core/api'
 import { messagesInUse } from '#core/mail'
 import { leapWords } from '../controls'
 import { useWorkspace } from '../data'
@@ -14,10 +15,25 @@ export interface Need {
   about: string
 }
 
+const letterWords = {
+  asks: 'waits for your yes: look at it, and send it.',
+  stopped: 'stopped by itself: look at why, then go on or cancel it.',
+  feed: 'cannot be read:',
+}
+function letterNeed({ kind, id, title, said }: LetterNeed): Need {
+  return {
+    key: `letter ${id}`,
+    order: 2,
+    text: kind === 'feed' ? `The feed “${title}” ${letterWords.feed} ${said}` : `“${title}” ${letterWords[kind]}`,
+    to: kind === 'feed' ? { name: 'feed', params: { id } } : { name: 'sending', params: { id } },
+    about: 'Letters',
+  }
+}
+
 /** What the receiver tells that waits for the owner: a damaged store, mail that does not go, a clock that leapt. */
 export function useReceiverNeeds(): ComputedRef<Need[]> {
   const workspace = useWorkspace()
-  const { mail, leap, care } = useReceiverState()
+  const { mail, leap, care, letters } = useReceiverState()
   const senders = computed(() =>
     workspace.lists.flatMap(({ id, name }) => {
       const published = workspace.mail(id)?.published ?? null
@@ -32,6 +48,7 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
     const backupProblem = care.value?.backups.problem ?? null
     const ofStore = (care.value?.alerts.raised ?? []).filter(({ key }) => key.startsWith('store-'))
     return [
+      ...letters.value.map(letterNeed),
       ...ofStore.map(({ key, subject }) => ({
         key,
         order: 1 as const,

@@ -30,8 +30,8 @@ export function useAsked<T>(ask: (client: Client) => Promise<T>, everyMs = LOOK_
 }
 
 /** Letters that wait, go and went, as the receiver has them. */
-export function useSendings() {
-  const { answer, problem, look } = useAsked(async (client) => (await client.sendings()).sendings)
+export function useSendings(everyMs = LOOK_MS) {
+  const { answer, problem, look } = useAsked(async (client) => (await client.sendings()).sendings, everyMs)
   return { sendings: answer, problem, look }
 }
 

@@ -4,15 +4,18 @@ import { ElButton } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink, useRoute, useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
+import { localTime } from '#core/results'
 import { useWorkspace } from '../data'
 import FirstPeople from './FirstPeople.vue'
 import GrowthChart from '../charts/GrowthChart.vue'
 import { useGrowth } from './growth'
 import ListFeeds from './ListFeeds.vue'
 import ListHistory from './ListHistory.vue'
+import ListLetters from './ListLetters.vue'
 import ListSettings from './ListSettings.vue'
 import ListSummary from './ListSummary.vue'
 import OnwardCard from '../connections/OnwardCard.vue'
+import { useSendings } from '../letters'
 import { useMembers } from '../people'
 import MemberEditor from './MemberEditor.vue'
 import MemberTable from './table/MemberTable.vue'
@@ -37,12 +40,24 @@ const isEmpty = computed(
 )
 useTitle(() => list.value?.name ?? null)
 const grown = reactive(useGrowth(() => props.id as ListId))
+/** Letters that were sent to it, on their days. */
+const { sendings } = useSendings(60_000)
+const here = Intl.DateTimeFormat().resolvedOptions().timeZone
+const marks = computed(() =>
+  (sendings.value ?? [])
+    .filter(
+      ({ source, counts, content }) =>
+        source.kind !== 'series' && counts.sent > 0 && content.lists.includes(props.id as ListId),
+    )
+    .map(({ startsAt }) => ({ day: localTime(startsAt, here).day, short: 'letter' })),
+)
 const isAdding = ref(false)
 const isEditing = ref(false)
 
 const views = [
   { value: 'people', label: 'People' },
   { value: 'growth', label: 'How it grew' },
+  { value: 'letters', label: 'Letters' },
   { value: 'onward', label: 'Where it is handed on' },
 ] as const
 type View = (typeof views)[number]['value']
@@ -88,11 +103,13 @@ const view = computed<View>({
               :onto="`“${list.name}”`"
               :has-total="hasTotal"
               :height="180"
+              :marks="marks"
             />
           </template>
           <p v-else-if="grown.rows !== null" class="quiet">Its curve begins with the second day.</p>
           <ListHistory :list="list" />
         </template>
+        <ListLetters v-else-if="view === 'letters'" :list="list" />
         <OnwardCard v-else :list="list" />
       </div>
     </Views>

@@ -1,10 +1,13 @@
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
 import type { FormId } from '#core/ids'
+import { type Sending, titleOf } from '#core/letter'
 import type { Proof } from '#core/proof'
 import { localTime } from '#core/results'
 import { codeOf, isPastedAgain } from '#core/embed'
 import { type Spot, spotName } from '#core/spot'
+import { clientFor } from '../client'
 import { database, useLive, useWorkspace } from '../data'
+import { useReceiver } from '../sync'
 import { HERE } from './rhythm'
 import type { Period } from './period'
 
@@ -32,6 +35,13 @@ export function useEvents(
   const workspace = useWorkspace()
   const proofs = useLive(() => database.proofs.toArray(), [] as Proof[])
   const dayOf = (iso: string) => localTime(Date.parse(iso), HERE).day
+  const sendings = shallowRef<readonly Sending[]>([])
+  const receiver = useReceiver()
+  if (receiver.pairing !== null)
+    void clientFor({ ...receiver.pairing })
+      .sendings()
+      .then((answer) => (sendings.value = answer.sendings))
+      .catch(() => undefined)
   return computed((): ResultEvent[] => {
     const only = form()
     const { from, to } = period()
@@ -90,7 +100,18 @@ export function useEvents(
           },
         ]
       })
-    return [...published, ...pasted, ...states, ...trials, ...failed]
+    const lists = new Set(forms.map(({ list }) => list))
+    const letters = sendings.value
+      .filter(
+        ({ source, counts, content }) =>
+          source.kind !== 'series' && counts.sent > 0 && content.lists.some((list) => lists.has(list)),
+      )
+      .map((one) => ({
+        day: dayOf(new Date(one.startsAt).toISOString()),
+        text: `letter sent: “${titleOf(one.content, workspace.list(one.content.lists[0]!)?.name ?? '')}”`,
+        short: 'letter',
+      }))
+    return [...published, ...pasted, ...states, ...trials, ...failed, ...letters]
       .filter(({ day }) => day >= from && day <= to)
       .toSorted((one, other) => (one.day < other.day ? -1 : 1))
   })

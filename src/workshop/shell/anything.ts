@@ -6,7 +6,9 @@ import { type Form, isPublishedAs } from '#core/form'
 import { addressProblem } from '#core/site'
 import { spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
+import { titleOf } from '#core/letter'
 import { helpPages } from '../help/pages'
+import { useLetters } from '../letters'
 import { usePublishing } from '../form/publishing'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver } from '../sync'
@@ -26,6 +28,7 @@ export interface Anything {
 /** Everything that can be gone to and done from anywhere, places first. */
 export function everything(router: Router): Anything[] {
   const workspace = useWorkspace()
+  const letters = useLetters()
   const receiver = useReceiver()
   const rehearsal = useRehearsal()
   const publishing = usePublishing()
@@ -180,6 +183,34 @@ export function everything(router: Router): Anything[] {
         },
       ]
     }),
+    ...letters.letters.map((letter) => ({
+      value: titleOf(letter.draft, 'A letter without a subject'),
+      about: 'letter',
+      act: goTo({ name: 'letter', params: { id: letter.id } }),
+    })),
+    ...letters.series.map(({ id, draft }) => ({
+      value: draft.name,
+      about: 'series',
+      act: goTo({ name: 'series', params: { id } }),
+    })),
+    ...letters.feeds.map(({ id, draft }) => ({
+      value: draft.name,
+      about: 'feed',
+      act: goTo({ name: 'feed', params: { id } }),
+    })),
+    ...(workspace.lists[0] === undefined
+      ? []
+      : [
+          {
+            value: 'Write a letter',
+            about: 'do',
+            means: 'newsletter new news send mailing',
+            act: async () => {
+              const made = await letters.makeLetter('news', workspace.lists[0]!.id)
+              await router.push({ name: 'letter', params: { id: made.id } })
+            },
+          },
+        ]),
     ...forms,
     ...spots,
   ]

@@ -40,7 +40,7 @@ export function letterRoutes(routes: OpenAPIHono, parts: LetterApiParts): void {
 
 const missing = { status: 404, title: 'Not there', detail: 'There is no such letter.' } as const
 
-function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail }: LetterApiParts): void {
+function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: LetterApiParts): void {
   const { letters } = ledger
   routes.openapi(paths.listSendings, async (c) => c.json({ sendings: await letters.sendings(MOST_LISTED) }, 200))
 
@@ -103,7 +103,16 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail }: LetterAp
         ? [{ kind: one.state, id: one.id as string, title: nameOf(one), said: one.said }]
         : [],
     )
-    return c.json({ needs: sendings }, 200)
+    const read = await Promise.all(
+      ledger
+        .published()
+        .feeds()
+        .map(async (one) => ({ one, ...(await feeds.state(one.id)) })),
+    )
+    const failing = read.flatMap(({ one, said }) =>
+      said === '' || one.isPaused ? [] : [{ kind: 'feed' as const, id: one.id as string, title: one.draft.name, said }],
+    )
+    return c.json({ needs: [...sendings, ...failing] }, 200)
   })
 }
 

@@ -36,7 +36,7 @@ async function erase(list: List, member: Member): Promise<void> {
   const chosen = await batches.settle({ list: list.id, only: [member.id] })
   if (chosen !== null) erased.value = { list, member, chosen }
 }
-const { person, isKnown, events, mails } = usePerson(
+const { person, isKnown, events, mails, letters } = usePerson(
   () => props.id as ListId,
   () => props.member as MemberId,
 )
@@ -44,7 +44,7 @@ useTitle(() => person.value?.member.email.typed ?? null)
 
 const held = useHeld()
 async function saveAll(): Promise<void> {
-  const all = await held.of(person.value!, mails.value)
+  const all = await held.of(person.value!, mails.value, letters.value)
   handToDownloads({
     blob: new Blob([`${JSON.stringify(all, null, 2)}\n`], { type: 'application/json' }),
     name: `All that is held about ${person.value!.member.email.typed}.json`,

@@ -1,4 +1,4 @@
-import type { MailOnList } from '#core/api'
+import type { LetterCopy, MailOnList } from '#core/api'
 import type { Entry } from '#core/journal'
 import type { Member } from '#core/list'
 import { useWorkspace } from '../../data'
@@ -28,7 +28,11 @@ export function useHeld() {
   }
 
   return {
-    async of({ member, entries, batches, elsewhere }: PersonFacts, mails: readonly MailOnList[]) {
+    async of(
+      { member, entries, batches, elsewhere }: PersonFacts,
+      mails: readonly MailOnList[],
+      letters: readonly LetterCopy[],
+    ) {
       const lists = [await onList(member, entries, batches)]
       for (const other of elsewhere) {
         const person = await members.person(other.list, other.id, [])
@@ -44,6 +48,10 @@ export function useHeld() {
           queued: new Date(queued).toISOString(),
           recipient,
           said,
+        })),
+        letters: letters.map(({ title, state, at, hasLeft }) => ({
+          ...{ title, state, at: new Date(at).toISOString() },
+          ...(hasLeft && { leftByIt: true }),
         })),
       }
     },

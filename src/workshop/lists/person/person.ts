@@ -1,6 +1,6 @@
 import { useIntervalFn } from '@vueuse/core'
 import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
-import type { MailOnList, ToMember } from '#core/api'
+import type { LetterCopy, MailOnList, ToMember } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
 import { spotName } from '#core/spot'
 import { clientFor } from '../../client'
@@ -23,6 +23,7 @@ export function usePerson(
   events: ComputedRef<TimelineEvent[]>
   /** Those that the receiver still knows of. */
   mails: Readonly<ShallowRef<readonly MailOnList[]>>
+  letters: Readonly<ShallowRef<readonly LetterCopy[]>>
 } {
   const workspace = useWorkspace()
   const members = useMembers()
@@ -31,6 +32,7 @@ export function usePerson(
   const isKnown = ref(false)
   const mails = shallowRef<readonly MailOnList[]>([])
   const gift = shallowRef<ToMember['gift']>({ times: 0, last: 0 })
+  const letters = shallowRef<readonly LetterCopy[]>([])
   const queued = useLive(
     async () => (await queuedCommands()).filter(({ command }) => command.member === member()),
     [] as QueuedCommand[],
@@ -42,6 +44,7 @@ export function usePerson(
     isKnown.value = false
     mails.value = []
     gift.value = { times: 0, last: 0 }
+    letters.value = []
   })
   let asked = 0
   watch(
@@ -66,6 +69,10 @@ export function usePerson(
     if (answer === null || wanted !== member()) return
     mails.value = answer.mails
     gift.value = answer.gift
+    const got = await clientFor(receiver.pairing)
+      .lettersOf(wanted)
+      .catch(() => null)
+    if (got !== null && wanted === member()) letters.value = got.letters
   }
   watch([member, () => receiver.pairing, person], lookAtMails, { immediate: true })
   useIntervalFn(() => void lookAtMails(), LOOK_EVERY_MS)
@@ -76,7 +83,7 @@ export function usePerson(
     const { batches } = person.value
     return timelineOf(
       person.value,
-      { mails: mails.value, gift: gift.value },
+      { mails: mails.value, gift: gift.value, letters: letters.value },
       {
         list: ownList,
         form: (id) => workspace.form(id)?.name ?? 'a form that is gone',
@@ -89,5 +96,5 @@ export function usePerson(
       },
     )
   })
-  return { person, isKnown, events, mails }
+  return { person, isKnown, events, mails, letters }
 }

@@ -1,4 +1,4 @@
-import type { MailOnList, ToMember } from '#core/api'
+import type { LetterCopy, MailOnList, ToMember } from '#core/api'
 import { mailNames } from '#core/mail'
 import type { CameFrom, Entry } from '#core/journal'
 import type { BatchId, FormId, ListId, SpotId } from '#core/ids'
@@ -36,7 +36,11 @@ export interface Names {
  */
 export function timelineOf(
   { entries, waiting }: Pick<PersonFacts, 'entries' | 'waiting'>,
-  { mails, gift }: Pick<ToMember, 'gift'> & { mails: readonly MailOnList[] },
+  {
+    mails,
+    gift,
+    letters = [],
+  }: Pick<ToMember, 'gift'> & { mails: readonly MailOnList[]; letters?: readonly LetterCopy[] },
   names: Names,
 ): TimelineEvent[] {
   const events: TimelineEvent[] = []
@@ -49,6 +53,7 @@ export function timelineOf(
     member = after
   }
   for (const mail of mails) events.push({ key: `mail ${mail.id}`, ...toldOfMail(mail) })
+  for (const letter of letters) events.push({ key: `letter ${letter.sending}`, ...toldOfLetter(letter) })
   if (gift.times > 0)
     events.push({
       key: 'gift',
@@ -212,6 +217,26 @@ function changes(before: Member | null, after: Member | null, list: List): strin
 
 function labelOf({ columns }: List, key: string): string {
   return columns.find((column) => column.key === key)?.label ?? key
+}
+
+const letterWords: Record<LetterCopy['state'], string> = {
+  waiting: 'waits for its turn',
+  queued: 'goes next',
+  sent: 'sent',
+  refused: 'refused by the mail server',
+  bounced: 'came back',
+  dropped: 'not sent, not for them any more',
+}
+function toldOfLetter({ title, state, at, hasLeft, hasComplained }: LetterCopy): Omit<TimelineEvent, 'key'> {
+  return {
+    at: new Date(at).toISOString(),
+    what: `Letter “${title}” ${letterWords[state]}`,
+    details: [
+      ...(hasLeft ? ['They left by its link.'] : []),
+      ...(hasComplained ? ['They called it spam, as their service reported.'] : []),
+    ],
+    by: 'itself',
+  }
 }
 
 function toldOfMail({ kind, state, queued, due, attempts, said, recipient }: MailOnList): Omit<TimelineEvent, 'key'> {

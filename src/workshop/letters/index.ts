@@ -1,0 +1,2 @@
+export { useLetters } from './store'
+export { stateWords, useSendings, useSendingWords } from './sendings'
