@@ -1,4 +1,4 @@
-import { contrast, TEXT_CONTRAST } from '#core/look'
+import { contrast } from '#core/look'
 import { type MailSettings, mailProblems } from '#core/mail'
 import { FOLLOWABLE_LINK, linksIn, plainText, saysNothing, type Span } from '#core/text'
 import { allBlocks, type LetterBlock, type LetterBody, textsIn } from './letter'
@@ -239,7 +239,7 @@ function wordFindings({ body, plain }: LetterSubject): LetterFinding[] {
   ]
 }
 
-function weightFindings({ htmlBytes, body, settings }: LetterSubject): LetterFinding[] {
+function weightFindings({ htmlBytes }: LetterSubject): LetterFinding[] {
   return [
     ...(htmlBytes > MOST_HTML_BYTES
       ? [
@@ -250,10 +250,7 @@ function weightFindings({ htmlBytes, body, settings }: LetterSubject): LetterFin
           ),
         ]
       : []),
-    ...(settings !== null && !body.isPlain && contrast(settings.colours.text, settings.colours.ground) < TEXT_CONTRAST
-      ? [look('hard-to-read', 'The words are hard to read.', 'WCAG 2.2, success criterion 1.4.3, asks for 4.5 to 1.')]
-      : []),
-  ].filter(({ code }, at, all) => all.findIndex((one) => one.code === code) === at)
+  ]
 }
 
 /** Three words or more in capitals, or three ! in a row. Names of four letters or fewer may be short forms. */
