@@ -110,7 +110,7 @@ const example = computed(() => readers.value?.examples.find(({ member }) => memb
 
       <section class="sheet part" aria-labelledby="looked-at">
         <h2 id="looked-at">Looked at</h2>
-        <ul class="findings" role="status">
+        <ul class="findings">
           <li
             v-for="finding in look.findings.value"
             :key="finding.code + (finding.block ?? '')"
