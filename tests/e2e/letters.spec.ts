@@ -99,7 +99,7 @@ test('a letter is written in itself, looked at, tried by somebody made up, sent;
   await expect(workshop.getByText('Left because of it')).toBeVisible()
   // Its copy in the browser.
   await page.goto(/https?:\S+\/letter\/\S+/.exec(mail.text!)![0])
-  await expect(page.getByText('Hello Wren, bring socks.')).toBeVisible()
+  await expect(page.getByRole('paragraph').filter({ hasText: 'Hello Wren, bring socks.' })).toBeVisible()
 })
 
 test('at an hour of each reader’s day, two zones apart', async ({ paired: workshop, box, page }) => {
