@@ -1,12 +1,11 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import type { LetterId, ListId, SendingId } from '#core/ids'
-import type { LetterContent, LetterTime } from '#core/letter'
+import type { ListId } from '#core/ids'
 import { startList } from '#core/list'
 import { startMail } from '#core/message'
-import { richText } from '#core/text'
 import { receiverApp } from '../src/receiver/app'
+import type { Clock } from '../src/receiver/clock'
 import { type Ledger, openLedger } from '../src/receiver/ledger'
 import { letterComposer } from '../src/receiver/letters'
 import { addressLimiter } from '../src/receiver/limits'
@@ -21,10 +20,12 @@ export const otherList = startList('otherlist' as ListId, 'Other list', samples.
 export const PUBLIC_URL = 'https://forms.example'
 
 /** A receiver in this process that sends letters into memory, with a clock of its own. */
-export async function letterGround(folder = mkdtempSync(join(tmpdir(), 'letters-'))) {
+export async function letterGround(of?: Pick<Clock, 'now' | 'sureNow' | 'onSetBack'>) {
+  const folder = mkdtempSync(join(tmpdir(), 'letters-'))
   let time = Date.parse('2026-03-02T10:00:00Z')
-  const now = () => time
-  const ledger: Ledger = await openLedger(await openStore(folder), now)
+  const now = of?.now ?? (() => time)
+  const ledger: Ledger = await openLedger(await openStore(folder), now, of?.sureNow ?? now)
+  of?.onSetBack((byMs) => void ledger.queue.setBack(byMs))
   await ledger.seed({ ...samples.workspace, lists: [samples.list, otherList] })
   const sent: { to: string; id: string; mail: ComposedMail }[] = []
   /** Throws what a server answers to somebody; called before a mail is taken. */
@@ -46,7 +47,7 @@ export async function letterGround(folder = mkdtempSync(join(tmpdir(), 'letters-
         member === '' ? null : space === '' ? ledger.member(member) : ledger.space(space).member(member),
     },
     keepForRehearsal: async ({ space, recipient }, composed) =>
-      ledger.space(space).keepMail({ to: recipient, at: time, bytes: (await bytesOf(composed)).toString('base64') }),
+      ledger.space(space).keepMail({ to: recipient, at: now(), bytes: (await bytesOf(composed)).toString('base64') }),
     open: () => ({
       async send(mail) {
         refuse(String(mail.to))
@@ -109,34 +110,3 @@ export async function letterGround(folder = mkdtempSync(join(tmpdir(), 'letters-
   }
 }
 export type LetterGround = Awaited<ReturnType<typeof letterGround>>
-
-let made = 0
-/** A letter with words, to the sample's list where not said otherwise. */
-export function aLetter(changes: Partial<LetterContent> = {}): LetterContent {
-  return {
-    subject: richText('Clear skies on Friday'),
-    ...{ preview: '', isPlain: false, lists: [samples.list.id], readers: { kind: 'everybody' } },
-    ...{ isInArchive: false, countsLinks: false },
-    blocks: [
-      {
-        ...{ id: 'b1', kind: 'words', as: 'text' },
-        text: [
-          {
-            kind: 'paragraph',
-            spans: [{ text: 'Hello ' }, { text: 'there', placeholder: 'first-name' }, { text: ', come and look.' }],
-          },
-        ],
-      },
-      { id: 'b2', kind: 'button', words: 'The programme', link: 'https://hill.example/programme' },
-    ],
-    ...changes,
-  }
-}
-
-export function aSending(content = aLetter(), when: LetterTime = { kind: 'now' }) {
-  made += 1
-  return {
-    ...{ id: `sending${made}` as SendingId, content, when },
-    source: { kind: 'letter', id: 'sampleletter' as LetterId } as const,
-  }
-}

@@ -2,7 +2,6 @@ import { mkdirSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { chromium, type Page } from '@playwright/test'
 import { chromiumLaunch } from './chromium'
-import { picture, rewrite } from './e2e/form-station'
 import { messyFile } from './e2e/messy-file'
 import { startBox } from './programs'
 import { documentedServices } from './service-ground'
@@ -113,10 +112,6 @@ try {
   await visitor.getByLabel(/Yes, write to me/).check()
   await visitor.getByRole('button', { name: 'Send me the chart' }).click()
   await visitor.getByRole('heading', { name: 'You are' }).waitFor()
-  await visit('/mail-room', '.el-tabs')
-  await page.getByRole('tab', { name: 'Stand-in mailbox' }).click()
-  await page.frameLocator('iframe[title="The mail"]').getByText('Hello Wren').last().waitFor()
-  await shoot(page, 'mail-room')
   await visit('/forms/blogletterform/form', '.form-picture')
   const previews = page.getByRole('button', { name: 'The line with its previews' })
   await previews.click()
@@ -130,27 +125,24 @@ try {
   await visitor.locator('form.askbox').scrollIntoViewIfNeeded()
   await shoot(visitor, 'visitor-phone')
   await dock.getByRole('button', { name: 'Close', exact: true }).click()
-  await visit('/forms/starchartform/form', '.form-picture')
-  await rewrite(picture(page).getByRole('heading').first(), 'Your sky, on one sheet')
-  await visit('/results/wordings/linksform', 'button:has-text("Rehearse each wording")')
-  await page.getByText('all saved').waitFor()
-  await shoot(page, 'trial')
-  await visit('/help/first-form', 'article img')
-  await page
-    .locator('article img')
-    .first()
-    .evaluate((image) => (image as HTMLImageElement).decode())
-  await shoot(page, 'help')
-  const bare = await startBox({ demo: false })
-  try {
-    const first = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-    await first.goto(bare.pairing)
-    await first.getByRole('heading', { name: 'Still to set up' }).waitFor()
-    await first.getByRole('heading', { name: 'A form on your site' }).waitFor()
-    await shoot(first, 'first-steps')
-  } finally {
-    await bare.stop()
-  }
+  await visit('/write', '.one')
+  await page.getByText('is going').waitFor()
+  await shoot(page, 'letters')
+  await page.getByRole('link', { name: /What the new mirror saw first/ }).click()
+  const letter = page.frameLocator('iframe[title^="The letter. Press"]')
+  await letter.locator('img').evaluate((image) => (image as HTMLImageElement).decode())
+  await letter.locator('h1 [data-text]').click()
+  await page.locator('.letter').evaluate((sheet) => scrollTo(0, scrollY + sheet.getBoundingClientRect().top - 150))
+  await shoot(page, 'letter')
+  await page.evaluate(() => scrollTo(0, 0))
+  await page.getByRole('tab', { name: /^Before it goes/ }).click()
+  await page.getByText('people would get it now.').waitFor()
+  await page.getByRole('button', { name: 'Try it' }).click()
+  await page.getByText('They are off the list').waitFor({ timeout: 60_000 })
+  await shoot(page, 'letter-look')
+  await visit('/write/series/firstweeks', 'ol li')
+  await page.getByText('wait for it').first().waitFor()
+  await shoot(page, 'series')
 } finally {
   await browser.close()
   await box.stop()

@@ -3,10 +3,13 @@ import type { CommandId, FormId, JournalId, ListId, MemberId, PictureId, SpotId 
 import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
+import { startMail } from '#core/message'
+import { richText } from '#core/text'
+import { aLetter, aSending } from './letters'
 import { change, content, form, list, site, spot, version, workspace } from './tables/samples'
 import { commitmentOf } from '../src/receiver/people'
 import { type Ledger, openLedger } from '../src/receiver/ledger'
-import { mailJob } from '../src/receiver/mail/queued'
+import { mailJob, type MailBody } from '../src/receiver/mail/queued'
 import type { Engine } from '../src/receiver/subjects'
 import { type Job, LATER } from '../src/receiver/work/tables'
 import { RETRY_WINDOW_MS } from '../src/receiver/people/tables'
@@ -498,6 +501,46 @@ export function storeSuite(name: string, engines: Place): void {
       expect(results.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'fulfilled'])
       expect((await entries()).map(({ n }) => n)).toEqual([1, 2])
       expect(await store.latest()).toBe(2)
+    })
+
+    test('a letter is settled, queued, ended, mended, stopped and cancelled, each reader once, with what is kept of them', async () => {
+      const mail = startMail(list.id, list.name).draft
+      await store.takeChanges([change('mail', { list: list.id, draft: mail, published: mail })])
+      for (const name of ['a', 'b', 'c', 'd']) await store.signUp(signUp(`${name}@m.example`), name)
+      const sending = aSending(aLetter({ countsLinks: true }))
+      const { id } = await store.letters.send(sending)
+      const counts = async () => (await store.letters.sending(id))!.counts
+      while ((await store.letters.work()) === 0);
+      expect(await counts()).toMatchObject({ queued: 4, waiting: 0 })
+      const letters = async () => (await store.queue.due('mail', 50)).filter(({ id }) => id.startsWith('l-'))
+      const [first, second, third] = await letters()
+      for (const job of [first!, second!, third!]) await store.queue.take(job.id)
+      await store.queue.settle(first!.id, { state: 'done', said: '250' })
+      await store.queue.settle(second!.id, { state: 'refused', said: '550', isTarget: false })
+      await store.letters.mend(id, { ...aLetter(), subject: richText('Mended') })
+      // What is in somebody's hand is not taken back.
+      await store.letters.stop(id)
+      expect(await counts()).toMatchObject({ sent: 1, refused: 1, queued: 1, waiting: 1 })
+      expect(await letters()).toEqual([])
+      await reopen()
+      const of = (job: Job) => (job.body as MailBody).member as MemberId
+      await store.letters.leftBy(id, of(first!))
+      await store.letters.reported(id, of(first!), 'complained')
+      await store.letters.reported(id, of(first!), 'bounced')
+      expect(await store.letters.copiesOf(of(first!), 10)).toMatchObject([
+        { state: 'bounced', words: 0, hasLeft: true, hasComplained: true },
+      ])
+      await store.letters.goOn(id)
+      await store.letters.work()
+      expect(await letters()).toHaveLength(1)
+      await store.letters.cancel(id)
+      await store.queue.settle(third!.id, { state: 'done', said: '250' })
+      expect(await counts()).toEqual({
+        ...{ waiting: 0, queued: 0, sent: 1, refused: 1, bounced: 1, dropped: 1, left: 1, complained: 1 },
+      })
+      expect(await store.letters.press(id, 0)).toBe('https://hill.example/programme')
+      expect(await store.letters.press(id, 1)).toBeNull()
+      expect(await store.letters.presses(id)).toEqual([{ address: 'https://hill.example/programme', presses: 1 }])
     })
 
     test('listeners hear of every commit, until they stop listening', async () => {

@@ -12,6 +12,7 @@ import { measureCrowd } from './crowd'
 import { measureHandOvers } from './hand-overs'
 import { measureDryRun, measureImport } from './imports'
 import { load } from './load'
+import { measureLetters, measureSettling } from './letters'
 import { measureMails } from './mails'
 import { measureRehearsals } from './rehearsals'
 import { measureResults, measureSeen } from './results'
@@ -75,6 +76,14 @@ try {
     )
     console.log(
       `  10,000 queued mails drain at ${Math.round(perSecond)} a second; sign-ups at 200 a second meanwhile, to those without: ${busy.toFixed(2)} : 1 (aim 0.9 or better), the middle answer's time ${wait.toFixed(2)} : 1`,
+    )
+    const letters = await measureLetters(mailBox)
+    console.log(
+      `  letters drain at ${(letters.perSecond / perSecond).toFixed(2)} of those mails’ rate (aim 1); sign-ups a second while a letter goes, to those without: ${letters.atOwnersPace.toFixed(2)} at ten a second (aim 0.95), ${letters.atFullSpeed.toFixed(2)} at full speed (aim 0.7)`,
+    )
+    const { seconds, megabytes } = await measureSettling()
+    console.log(
+      `  100,000 readers of a letter put down in ${seconds.toFixed(1)} s (aim 10), with ${Math.round(megabytes)} MB more`,
     )
   } finally {
     await mailBox.stop()

@@ -98,7 +98,7 @@ export const lettersRoutes = {
     method: 'get',
     path: '/letters',
     summary:
-      'Letters that wait, go or went, newest first, at most 200; those of a series are one for each of its letters.',
+      'Letters that wait, go or went, without their blocks, newest first, at most 200; those of a series are one for each of its letters.',
     answer: z.object({ sendings: z.array(sendingSchema) }),
   }),
   readSending: route({

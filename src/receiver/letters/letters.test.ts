@@ -1,7 +1,10 @@
 import { simpleParser } from 'mailparser'
 import { richText } from '#core/text'
+import { momentIn } from '#core/zone'
+import { openClock } from '../clock'
 import { bytesOf } from '../mail'
-import { aLetter, aSending, type LetterGround, letterGround, otherList, PUBLIC_URL } from '../../../tests/letter-ground'
+import { type LetterGround, letterGround, otherList, PUBLIC_URL } from '../../../tests/letter-ground'
+import { aLetter, aSending } from '../../../tests/letters'
 import * as samples from '../../../tests/tables/samples'
 
 const HOUR_MS = 3_600_000
@@ -234,4 +237,52 @@ test('a copy is read by whoever has its link, an erased person’s by nobody, an
   const forAll = await (await ground.app.request(listed)).text()
   expect(forAll).toContain('Hello there, come')
   expect(forAll).not.toContain('/leave/')
+})
+
+test.each([
+  // What has held for more than an hour is taken for the time.
+  ['ahead by three days, for an hour', 72, 1],
+  ['ahead by five hours, for an hour', 5, 1],
+  ['back by six hours, for two', -6, 2],
+  ['back by three days, for a day', -72, 24],
+])('a clock that is set %s sends nothing early, nothing twice, and forgets nobody', async (_, leapHours, lasts) => {
+  await ground.end()
+  const begin = Date.parse('2026-03-28T00:00:00Z')
+  let passed = 0
+  let leap = 0
+  const clock = openClock(
+    () => begin + passed + leap,
+    () => passed,
+    null,
+  )
+  ground = await letterGround(clock)
+  const due: Record<string, number> = {}
+  // The night of summer time's beginning in Vienna lies between.
+  for (const [name, zone] of [
+    ['tokyo', 'Asia/Tokyo'],
+    ['vienna', 'Europe/Vienna'],
+    ['lima', 'America/Lima'],
+  ] as const) {
+    await ground.joins(`${name}@mail.example`, { whereabouts: { country: '', zone } })
+    due[`${name}@mail.example`] = momentIn(zone, '2026-03-30', '08:00')
+  }
+  await ground.ledger.letters.send(
+    aSending(aLetter(), { kind: 'local', day: '2026-03-30', time: '08:00', zone: 'Europe/Vienna' }),
+  )
+  const got = new Map<string, number>()
+  const STEP_MS = HOUR_MS / 4
+  for (let step = 0; step < 4 * 24 * 8; step += 1) {
+    passed += STEP_MS
+    const hour = passed / HOUR_MS
+    // From the second evening on, hours before the first is due.
+    leap = hour >= 36 && hour < 36 + lasts ? leapHours * HOUR_MS : 0
+    clock.now()
+    await ground.rests()
+    for (const { to } of ground.sent.splice(0)) {
+      expect(got.has(to)).toBe(false)
+      expect(begin + passed).toBeGreaterThanOrEqual(due[to]!)
+      got.set(to, begin + passed)
+    }
+  }
+  expect([...got.keys()].sort()).toEqual(Object.keys(due).sort())
 })

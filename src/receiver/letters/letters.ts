@@ -24,9 +24,10 @@ import type { Writing } from '../writing'
 import { inboxHash } from './inbox'
 import { readerAt, SeriesWork } from './series'
 import type { StoredCopy, StoredSending } from './tables'
+import { zoneOf } from './zone-of'
 
 /** As many letters wait among the mails that go next: more than go at once, and few enough to be taken back in a moment. */
-const MOST_QUEUED = 240
+const MOST_QUEUED = 600
 /** People who are looked at in one transaction. */
 const PEOPLE_AT_ONCE = 1_000
 const TRIAL = 'letter trial '
@@ -106,7 +107,7 @@ export const letterJobId = (sending: string, member: string) => `l-${sending}-${
 export const letterKey = (inbox: string) => `letter ${inbox}`
 
 export function openLetters(writing: Writing): Letters {
-  const { engine, runAsIs, now, sureNow } = writing
+  const { engine, runAsIs, now, sureNow, published } = writing
   const series = new SeriesWork(writing)
   /** Until a mail is settled; by the process that sends it. */
   const wordsInHand = new Map<string, number>()
@@ -174,7 +175,7 @@ export function openLetters(writing: Writing): Letters {
         if (!isReader(member, content, now())) continue
         const isNew = await transaction.addCopy({
           ...{ sending: stored.id, inbox: inboxHash(member.email.compared), member: member.id, list: member.list },
-          at: Math.max(stored.startsAt, momentFor(when, member.from?.zone, stored.startsAt)),
+          at: Math.max(stored.startsAt, momentFor(when, zoneOf(published, member), stored.startsAt)),
         })
         if (isNew) added += 1
       }
@@ -359,8 +360,8 @@ export function openLetters(writing: Writing): Letters {
     },
     recallReader: (id, member, place) =>
       engine.run((transaction) => {
-        const content = writing.published.series().find((one) => one.id === id)!.published!
-        return transaction.keepSeriesReader(readerAt(id, content, member, place))
+        const content = published.series().find((one) => one.id === id)!.published!
+        return transaction.keepSeriesReader(readerAt(id, content, { member, zone: zoneOf(published, member) }, place))
       }),
     async work() {
       const nextOfSeries = await series.work()

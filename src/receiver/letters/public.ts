@@ -1,6 +1,6 @@
 import { Hono } from 'hono'
 import type { MemberId } from '#core/ids'
-import { type Sending, titleOf } from '#core/letter'
+import { allBlocks, type Sending, titleOf } from '#core/letter'
 import type { Member } from '#core/list'
 import { escaped } from '#core/message'
 import { element, noticePage, type Page } from '#core/render'
@@ -49,7 +49,7 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
     const { language } = written.settings
     return sendMarkup(c, publicUrl, html ?? plainDocument(language, subject, text), {
       inFrames: member === null && read!.content.isInArchive,
-      anyPicture: true,
+      anyPicture: allBlocks(read!.content.blocks).some((block) => block.kind === 'picture' && block.address !== ''),
     })
   })
 

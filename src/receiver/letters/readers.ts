@@ -1,11 +1,11 @@
 import type { LetterReadersNow } from '#core/api'
 import type { LetterContent } from '#core/letter'
 import { valueOf } from '#core/list'
-import { isZone } from '#core/zone'
 import type { Ledger } from '../ledger'
 import type { MailParts } from '../mail'
 import { inboxHash } from './inbox'
 import { isReader } from './letters'
+import { zoneOf } from './zone-of'
 
 const PEOPLE_AT_ONCE = 2_000
 const MOST_EXAMPLES = 3
@@ -25,7 +25,7 @@ export async function readersNow(
     for (;;) {
       const page = await ledger.letters.people(list, rank, PEOPLE_AT_ONCE)
       for (const { member } of page) {
-        const { status, email, from } = member
+        const { status, email } = member
         if (status === 'waiting' || status === 'left' || status === 'bounced') counts[status] += 1
         if (status !== 'confirmed') continue
         if (!isReader(member, content, now)) {
@@ -39,11 +39,13 @@ export async function readersNow(
         }
         inboxes.add(inbox)
         counts.gets += 1
-        if (from?.zone === undefined || !isZone(from.zone)) counts.withoutZone += 1
+        if (zoneOf(ledger.published(), member) === undefined) counts.withoutZone += 1
         if (examples.length < MOST_EXAMPLES)
           examples.push({ member: member.id, firstName: valueOf(member, 'first-name'), email: email.typed })
       }
       if (page.length < PEOPLE_AT_ONCE) break
+      // Sign-ups come between.
+      await new Promise((resolve) => setImmediate(resolve))
       rank = page.at(-1)!.rank
     }
   }

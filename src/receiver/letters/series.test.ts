@@ -1,7 +1,8 @@
 import type { SeriesId } from '#core/ids'
 import type { Series } from '#core/letter'
 import { richText } from '#core/text'
-import { aLetter, aSending, type LetterGround, letterGround } from '../../../tests/letter-ground'
+import { type LetterGround, letterGround } from '../../../tests/letter-ground'
+import { aLetter, aSending } from '../../../tests/letters'
 import * as samples from '../../../tests/tables/samples'
 
 const HOUR_MS = 3_600_000

@@ -10,15 +10,17 @@ import {
   type SeriesStep,
 } from '#core/letter'
 import { sameValue } from '#core/json'
-import { isZone } from '#core/zone'
 import type { Transaction } from '../subjects'
 import type { Writing } from '../writing'
 import { inboxHash } from './inbox'
 import type { SeriesReader, StoredSending } from './tables'
+import { zoneOf } from './zone-of'
 
 /** Entries, or people, that are looked at in one transaction. */
 const AT_ONCE = 500
 const CURSOR = 'series cursor'
+/** As many entries may be read again after a start. */
+const FAR = 10_000
 const STATE = 'series state '
 const PAUSED = 'The series is paused.'
 
@@ -38,7 +40,15 @@ export function sendingOfStep(series: string, step: string): SendingId {
 
 /** Lets people into series as they join, and puts them down for each letter when its day has come. */
 export class SeriesWork {
+  /** The entry that was read last; null before it is known. */
+  private cursor: number | null = null
+  private keptCursor = 0
+
   constructor(private readonly writing: Writing) {}
+
+  private reader(member: Member): Reader {
+    return { member, zone: zoneOf(this.writing.published, member) }
+  }
 
   /** Milliseconds until there may be more to do; null for nothing in sight. */
   async work(): Promise<number | null> {
@@ -51,29 +61,39 @@ export class SeriesWork {
     return 30_000
   }
 
-  /** Reads what happened to people since the last look. Resolves with whether there is more. */
-  private follow(all: readonly Series[]): Promise<boolean> {
+  /**
+   * Reads what happened to people since the last look. Where it is about nobody in a series, nothing is written: what was
+   * read may be read again. Resolves with whether there is more.
+   */
+  private async follow(all: readonly Series[]): Promise<boolean> {
     const { runAsIs, engine, now } = this.writing
-    return (async () => {
-      const newest = await engine.now.newestEntry()
-      const cursor = (await engine.now.value(CURSOR, now())) as number | null
-      if (cursor === newest.n) return false
-      return runAsIs(async (transaction) => {
-        // Before the first series nobody was to be let in.
-        if (cursor === null || cursor > newest.n) {
-          await transaction.keepValue(CURSOR, newest.n, null)
-          return false
-        }
-        const page = await transaction.entriesAfter(cursor, AT_ONCE)
-        for (const { entry } of page) {
-          const those = all.filter(({ published }) => published!.list === entry.list)
-          if (those.length === 0) continue
-          for (const id of affectedMembers(entry)) await this.look(transaction, those, id, Date.parse(entry.at))
-        }
-        await transaction.keepValue(CURSOR, page.at(-1)?.entry.n ?? newest.n, null)
-        return page.length === AT_ONCE
+    const newest = await engine.now.newestEntry()
+    if (this.cursor === null) {
+      this.cursor = (await engine.now.value(CURSOR, now())) as number | null
+      this.keptCursor = this.cursor ?? 0
+    }
+    if (this.cursor === newest.n) return false
+    // Before the first series nobody was to be let in.
+    if (this.cursor === null || this.cursor > newest.n) {
+      await engine.run((transaction) => transaction.keepValue(CURSOR, newest.n, null))
+      this.cursor = newest.n
+      return false
+    }
+    const page = await engine.now.entriesAfter(this.cursor, AT_ONCE)
+    const concerned = page.flatMap(({ entry }) => {
+      const those = all.filter(({ published }) => published!.list === entry.list)
+      return those.length === 0 ? [] : affectedMembers(entry).map((id) => ({ id, those, at: Date.parse(entry.at) }))
+    })
+    const next = page.at(-1)?.entry.n ?? newest.n
+    if (concerned.length > 0 || next - this.keptCursor > FAR) {
+      await runAsIs(async (transaction) => {
+        for (const { id, those, at } of concerned) await this.look(transaction, those, id, at)
+        await transaction.keepValue(CURSOR, next, null)
       })
-    })()
+      this.keptCursor = next
+    }
+    this.cursor = next
+    return page.length === AT_ONCE
   }
 
   /** Lets somebody in who is on the list now, and out who is not. */
@@ -83,7 +103,8 @@ export class SeriesWork {
       const reader = await transaction.seriesReader(series, id)
       const belongs = member !== null && isIn(member, published!)
       if (!belongs && reader !== null) await transaction.dropSeriesReader(series, id)
-      if (belongs && reader === null) await transaction.keepSeriesReader(begun(series, published!, member, at))
+      if (belongs && reader === null)
+        await transaction.keepSeriesReader(begun(series, published!, this.reader(member), at))
     }
   }
 
@@ -102,7 +123,7 @@ export class SeriesWork {
         const page = await transaction.membersAfterRank(content.list, kept.letsIn, AT_ONCE)
         for (const { member } of page)
           if (isIn(member, content) && (await transaction.seriesReader(id, member.id)) === null)
-            await transaction.keepSeriesReader(begun(id, content, member, now()))
+            await transaction.keepSeriesReader(begun(id, content, this.reader(member), now()))
         const letsIn = page.length < AT_ONCE ? null : page.at(-1)!.rank
         await transaction.keepValue(`${STATE}${id}`, { ...kept, letsIn }, null)
       } else if (!sameValue(kept.content, content) || kept.reckons !== null) {
@@ -193,15 +214,22 @@ function isIn(member: Member, { list, tag }: SeriesContent): boolean {
   return member.list === list && member.status === 'confirmed' && (tag === '' || (member.tags ?? []).includes(tag))
 }
 
-function begun(series: SeriesId, content: SeriesContent, member: Member, at: number): SeriesReader {
-  const told = member.from?.zone ?? ''
-  const zone = isZone(told) ? told : content.zone
-  return reckoned({ series, member: member.id, began: at, zone, days: -1, time: '', due: null, step: '' }, content)
+/** Somebody who is let in, with their time zone as far as it is known. */
+interface Reader {
+  member: Member
+  zone: string | undefined
+}
+
+function begun(series: SeriesId, content: SeriesContent, { member, zone }: Reader, at: number): SeriesReader {
+  return reckoned(
+    { series, member: member.id, began: at, zone: zone ?? content.zone, days: -1, time: '', due: null, step: '' },
+    content,
+  )
 }
 
 /** Somebody who got a letter of it before this receiver was here. */
-export function readerAt(id: SeriesId, content: SeriesContent, member: Member, place: SeriesStep): SeriesReader {
-  const began = begun(id, content, member, Date.parse(member.joinedAt))
+export function readerAt(id: SeriesId, content: SeriesContent, reader: Reader, place: SeriesStep): SeriesReader {
+  const began = begun(id, content, reader, Date.parse(reader.member.joinedAt))
   return reckoned({ ...began, days: place.days, time: place.time }, content)
 }
 

@@ -2,7 +2,7 @@ import type { Ledger } from '../ledger'
 import type { Worker } from '../subject'
 import { Loop } from '../work'
 
-/** Debounce: a round after every commit would slow sign-ups down. */
+/** Debounce: a round after every commit, its own among them, would slow sign-ups and imports down. */
 const NEWS_PAUSE_MS = 250
 const LONGEST_REST_MS = 30_000
 /** Within what services are given to stop. */
@@ -15,10 +15,17 @@ export class LetterWorker implements Worker {
   constructor(private readonly ledger: Ledger) {}
 
   start(): () => Promise<void> {
-    const stopListening = this.ledger.onNews(() => this.loop.wake(NEWS_PAUSE_MS))
+    let timer: ReturnType<typeof setTimeout> | null = null
+    const stopListening = this.ledger.onNews(() => {
+      timer ??= setTimeout(() => {
+        timer = null
+        this.loop.wake()
+      }, NEWS_PAUSE_MS).unref()
+    })
     this.loop.wake()
     return async () => {
       stopListening()
+      if (timer !== null) clearTimeout(timer)
       await this.loop.end(STOP_MS)
     }
   }

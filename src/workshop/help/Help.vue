@@ -17,6 +17,7 @@ const texts: Record<string, () => Promise<Component>> = {
   online: () => import('../../../docs/help/online.md'),
   proof: () => import('../../../docs/help/proof.md'),
   lists: () => import('../../../docs/help/lists.md'),
+  letters: () => import('../../../docs/help/letters.md'),
   words: () => import('../../../docs/help/words.md'),
 }
 const shown = computed(() => helpPages.find(({ name }) => name === (page || 'keys')) ?? null)

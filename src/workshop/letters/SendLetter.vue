@@ -77,9 +77,11 @@ async function go(): Promise<void> {
         By your clock ({{ HERE }}): {{ shownMoment(at.toISOString()) }}.
       </p>
       <p v-if="kind === 'local'" class="quiet small">
-        Each reader gets it when their own clock shows it, as far as their browser told their zone when they joined. The
-        others<template v-if="readers"> ({{ readers.withoutZone.toLocaleString('en-GB') }})</template> get it by yours,
-        {{ HERE }}.
+        Each reader gets it when their own clock shows it: by the zone that their browser told when they joined, or that
+        of the site that they joined on. The others<template v-if="readers">
+          ({{ readers.withoutZone.toLocaleString('en-GB') }})</template
+        >
+        get it by yours, {{ HERE }}.
       </p>
       <p v-if="isPast" class="problem small" role="alert">That moment is over: it would go at once.</p>
       <p v-if="problem" class="problem" role="alert">Not sent. {{ problem }}</p>
