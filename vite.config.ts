@@ -41,7 +41,7 @@ export default defineConfig({
             // What the receiver's answers are read by, with all of its own: the first screen fetches it, and nothing besides.
             {
               name: 'connection',
-              test: /src\/core\/connection|node_modules\/(?:url-template|http-link-header|jsonpointer|@noble)\//,
+              test: /src\/core\/connection|src\/core\/letter\/sending|node_modules\/(?:url-template|http-link-header|jsonpointer|@noble)\//,
               minShareCount: 2,
               priority: 3,
             },

@@ -2,7 +2,7 @@ import { simpleParser } from 'mailparser'
 import { richText } from '#core/text'
 import { momentIn } from '#core/zone'
 import { openClock } from '../clock'
-import { bytesOf } from '../mail'
+import { bytesOf, takeReport } from '../mail'
 import { type LetterGround, letterGround, otherList, PUBLIC_URL } from '../../../tests/letter-ground'
 import { aLetter, aSending } from '../../../tests/letters'
 import * as samples from '../../../tests/tables/samples'
@@ -285,4 +285,53 @@ test.each([
     }
   }
   expect([...got.keys()].sort()).toEqual(Object.keys(due).sort())
+})
+
+test('a complaint (RFC 5965, the form of its appendix B.1) takes its sender off the list, and the letter says so', async () => {
+  await ground.joins('ada@mail.example')
+  await ground.joins('ben@mail.example')
+  const sending = aSending()
+  await ground.ledger.letters.send(sending)
+  await ground.rests()
+  const { mail } = ground.sent.find(({ to }) => to === 'ada@mail.example')!
+  const report = (original: string) =>
+    Buffer.from(
+      [
+        'From: <abusedesk@example.com>',
+        'Date: Thu, 8 Mar 2005 17:40:36 EDT',
+        'Subject: FW: Earn money',
+        'To: <abuse@example.net>',
+        'MIME-Version: 1.0',
+        'Content-Type: multipart/report; report-type=feedback-report;',
+        '     boundary="part1_13d.2e68ed54_boundary"',
+        '',
+        '--part1_13d.2e68ed54_boundary',
+        'Content-Type: text/plain; charset="US-ASCII"',
+        'Content-Transfer-Encoding: 7bit',
+        '',
+        'This is an email abuse report for an email message received from IP 192.0.2.1.',
+        '',
+        '--part1_13d.2e68ed54_boundary',
+        'Content-Type: message/feedback-report',
+        '',
+        'Feedback-Type: abuse',
+        'User-Agent: SomeGenerator/1.0',
+        'Version: 1',
+        '',
+        '--part1_13d.2e68ed54_boundary',
+        'Content-Type: message/rfc822',
+        'Content-Disposition: inline',
+        '',
+        original,
+        '--part1_13d.2e68ed54_boundary--',
+      ].join('\r\n'),
+    )
+  const original = (await bytesOf(mail)).toString('latin1')
+  expect(await takeReport(ground.ledger, report(original.replace('l-sending', 'l-sendinx')))).toMatchObject({
+    ok: false,
+  })
+  expect(await takeReport(ground.ledger, report(original))).toMatchObject({ ok: true, member: true })
+  expect(await ground.ledger.letters.sending(sending.id)).toMatchObject({ counts: { sent: 2, complained: 1 } })
+  const people = await ground.ledger.letters.people(samples.list.id, 0, 10)
+  expect(people.map(({ member }) => member.status).sort()).toEqual(['confirmed', 'left'])
 })
