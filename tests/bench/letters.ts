@@ -81,24 +81,25 @@ export async function measureLetters(box: RunningBox) {
         `/letters/${id}bench${number}`,
       )
     ).sending
-  /** Sign-ups a second meanwhile, to those of the same moments without: in turns, by stopping the letter. */
+  /** Sign-ups a second while a letter goes, to those before it and after it: stopping it in between would cost as well. */
   const beside = async (number: number) => {
-    const ratios: number[] = []
-    for (let round = 0; round < 5; round += 1) {
-      const busy = await load(ours, { seconds: 2, connections: 64 })
-      await api(`/letters/${id}bench${number}/state`, 'POST', { to: 'stop' })
-      const calm = await load(ours, { seconds: 2, connections: 64 })
-      await api(`/letters/${id}bench${number}/state`, 'POST', { to: 'go-on' })
-      ratios.push(busy.perSecond / calm.perSecond)
+    const rate = async () => {
+      const rates: number[] = []
+      for (let round = 0; round < 3; round += 1)
+        rates.push((await load(ours, { seconds: 2, connections: 64 })).perSecond)
+      return rates.sort((one, other) => one - other)[1]!
     }
-    return ratios.sort((one, other) => one - other)[2]!
+    const before = await rate()
+    await begin(number)
+    while ((await counts(number)).state !== 'going') await new Promise((resolve) => setTimeout(resolve, 100))
+    const meanwhile = await rate()
+    await api(`/letters/${id}bench${number}/state`, 'POST', { to: 'cancel' })
+    return meanwhile / ((before + (await rate())) / 2)
   }
   const pace = (minute: number, hour: number) =>
     api('/mail/pace', 'PUT', { pace: { minute, hour, day: 10_000_000 }, isStopped: false })
   await pace(600, 36_000)
-  await begin(1)
   const atOwnersPace = await beside(1)
-  await api(`/letters/${id}bench1/state`, 'POST', { to: 'cancel' })
 
   await pace(100_000, 1_000_000)
   const begun = performance.now()
@@ -109,7 +110,6 @@ export async function measureLetters(box: RunningBox) {
     now = await counts(2)
   }
   const perSecond = now.counts.sent / ((performance.now() - begun) / 1_000)
-  await begin(3)
   const atFullSpeed = await beside(3)
   return { perSecond, atOwnersPace, atFullSpeed }
 }
