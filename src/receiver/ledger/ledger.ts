@@ -79,7 +79,7 @@ export async function openLedger(
     onMail: writing.onMail,
     space: (name) => openSpace({ engine, space: name, now, mailOf: (list) => published.mail(list), written: tellMail }),
     queue: openQueue(engine, run, now, async (transaction, job, outcome) => {
-      await letters.ended(transaction, job, outcome)
+      await letters.tried(transaction, job, outcome)
       const { member, kind } = job.body as MailBody
       const isTheirs = outcome.state === 'refused' && outcome.isTarget && kind !== 'notice'
       if (isTheirs && job.space === '' && member !== '') await journal.bounce(transaction, member, outcome.said, now())

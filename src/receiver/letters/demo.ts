@@ -23,7 +23,7 @@ export async function addDemoLetters(ledger: Ledger, now: number, site: string):
 
   const sentAt = now - 7 * DAY_MS
   const then = all.filter(({ joinedAt, status }) => Date.parse(joinedAt) < sentAt && status !== 'waiting')
-  await ledger.letters.recall({
+  await ledger.letters.keepPast({
     ...{ id: 'demosent' as SendingId, source: letter, content: sentLetter([list], site), when: { kind: 'now' } },
     ...{ state: 'done', at: sentAt, presses: [Math.round(then.length * 0.23)] },
     copies: then.map((member, at) => ({
@@ -33,7 +33,7 @@ export async function addDemoLetters(ledger: Ledger, now: number, site: string):
     })),
   })
   const begun = now - 3_600_000
-  await ledger.letters.recall({
+  await ledger.letters.keepPast({
     ...{ id: 'demogoing' as SendingId, source: letter, content: goingLetter([list], site), when: { kind: 'now' } },
     ...{ state: 'going', at: begun, presses: [] },
     copies: people.map((member, at) => {
@@ -52,7 +52,7 @@ export async function addDemoLetters(ledger: Ledger, now: number, site: string):
   )
   const [first] = inOrder(series.published!.steps)
   for (const member of people.filter(({ joinedAt }) => Date.parse(joinedAt) > now - 4 * DAY_MS))
-    if (Date.parse(member.joinedAt) < now - 2 * DAY_MS) await ledger.letters.recallReader(series.id, member, first!)
+    if (Date.parse(member.joinedAt) < now - 2 * DAY_MS) await ledger.letters.keepReaderAt(series.id, member, first!)
 }
 
 async function peopleOf(ledger: Ledger, list: string): Promise<Member[]> {

@@ -26,7 +26,7 @@ import { readerAt, SeriesWork } from './series'
 import type { StoredCopy, StoredSending } from './tables'
 import { zoneOf } from './zone-of'
 
-/** As many letters wait among the mails that go next: more than go at once, and few enough to be taken back in a moment. */
+/** As many copies of all letters wait among the mails that go next: more than go at once, and few enough to be taken back in a moment. */
 const MOST_QUEUED = 600
 /** People who are looked at in one transaction. */
 const PEOPLE_AT_ONCE = 1_000
@@ -90,13 +90,13 @@ export interface Letters {
   keepTrial(id: SendingId, content: LetterContent): Promise<void>
   dropTrial(id: SendingId): Promise<void>
   /** Takes in a letter that went, or goes, before this receiver was here: with what became of each copy, and of its links. */
-  recall(past: PastSending): Promise<void>
+  keepPast(past: PastSending): Promise<void>
   /** Takes in where somebody is in a series already. */
-  recallReader(series: SeriesId, member: Member, place: SeriesStep): Promise<void>
+  keepReaderAt(series: SeriesId, member: Member, place: SeriesStep): Promise<void>
   /** What there is to do now; milliseconds until there may be more, null for nothing in sight. */
   work(): Promise<number | null>
-  /** Called in the transaction in which a mail came to its end. */
-  ended(transaction: Transaction, job: Job, outcome: JobOutcome): Promise<void>
+  /** Called in the transaction in which the outcome of a mail's try is written. */
+  tried(transaction: Transaction, job: Job, outcome: JobOutcome): Promise<void>
   /** Which words went into a mail that is being sent. */
   composed(jobId: string, words: number): void
 }
@@ -190,35 +190,32 @@ export function openLetters(writing: Writing): Letters {
   async function topUp(going: readonly StoredSending[]): Promise<number | null> {
     let soonest: number | null = null
     const waitUntil = (ms: number) => (soonest = soonest === null ? ms : Math.min(soonest, ms))
-    let room = MOST_QUEUED
-    const counts = new Map<string, Sending['counts']>()
-    for (const { id } of going) {
-      const of = await engine.now.countsOfSending(id)
-      counts.set(id, of)
-      room -= of.queued
-    }
-    for (const { id, source } of [...going].sort(seriesFirst)) {
-      const { waiting, queued } = counts.get(id)!
+    const all = await Promise.all(
+      going.map(async ({ id, source }) => ({ id, source, ...(await engine.now.countsOfSending(id)) })),
+    )
+    // Of several letters none waits until a long one is through.
+    const share = Math.ceil(MOST_QUEUED / Math.max(1, all.filter(({ waiting }) => waiting > 0).length))
+    for (const { id, source, waiting, queued } of all) {
       if (waiting === 0) {
         if (queued === 0 && source.kind !== 'series') await finish(id)
         continue
       }
       // In stretches: each costs a commit.
-      if (room < MOST_QUEUED / 4) {
+      const room = share - queued
+      if (room < share / 4) {
         waitUntil(1_000)
         continue
       }
-      const moved = await runAsIs((transaction) => queueSome(transaction, id, room))
-      room -= moved
+      await runAsIs((transaction) => queueSome(transaction, id, room))
       const next = await engine.now.nextCopyDue(id)
       if (next !== null) waitUntil(Math.max(50, next - sureNow()))
     }
     return soonest
   }
 
-  async function queueSome(transaction: Transaction, id: string, room: number): Promise<number> {
+  async function queueSome(transaction: Transaction, id: string, room: number): Promise<void> {
     const stored = await transaction.sending(id)
-    if (stored?.state !== 'going') return 0
+    if (stored?.state !== 'going') return
     const due = await transaction.copiesDue(id, sureNow(), room)
     for (const copy of due) {
       const member = await transaction.member(copy.member)
@@ -229,7 +226,22 @@ export function openLetters(writing: Writing): Letters {
       await transaction.moveCopy(copy, 'queued', now())
       await transaction.queue(jobOf(stored, copy, member, now()))
     }
-    return due.length
+  }
+
+  /** Of a letter of a series: whether the series still has it. */
+  function isPartOfSeries({ source }: StoredSending): boolean {
+    if (source.kind !== 'series') return true
+    const series = published.series().find(({ id }) => id === source.id)
+    return series?.published?.steps.some(({ id }) => id === source.step) === true
+  }
+
+  /** Ends a letter of a series that was taken away: nobody more gets it. */
+  async function end(id: string): Promise<void> {
+    await change(id, async (stored, transaction) => {
+      await takeBack(transaction, id)
+      await transaction.dropWaiting(id)
+      return { ...stored, state: 'done', endedAt: now() }
+    })
   }
 
   async function finish(id: string): Promise<void> {
@@ -279,14 +291,15 @@ export function openLetters(writing: Writing): Letters {
       }),
     cancel: (id) =>
       change(id, async (stored, transaction) => {
-        if (stored.state === 'done' || stored.state === 'cancelled') return null
+        // A series is paused, or taken away, as a whole.
+        if (stored.state === 'done' || stored.state === 'cancelled' || stored.source.kind === 'series') return null
         await takeBack(transaction, id)
         await transaction.dropWaiting(id)
         return { ...stored, state: 'cancelled', endedAt: now(), said: 'Cancelled by you.' }
       }),
     mend: (id, body) =>
       change(id, async (stored, transaction) => {
-        if (stored.state === 'done' || stored.state === 'cancelled') return null
+        if (stored.state === 'done' || stored.state === 'cancelled' || stored.source.kind === 'series') return null
         await transaction.keepWords(id, stored.mended, stored.content)
         const content: LetterContent = { ...stored.content, ...body }
         await keepParts(transaction, id, content)
@@ -296,7 +309,8 @@ export function openLetters(writing: Writing): Letters {
       const sending = (await engine.now.sending(id)) ?? (await trial(id))
       if (sending === null) return null
       const copy = member === null ? null : await engine.now.copyOf(id, member)
-      const isOlder = copy !== null && copy.state === 'sent' && copy.words !== sending.mended
+      const hasIt = copy?.state === 'sent' || copy?.state === 'bounced'
+      const isOlder = copy !== null && hasIt && copy.words !== sending.mended
       const older = isOlder ? ((await engine.now.wordsOf(id, copy.words)) as LetterContent | null) : null
       return { sending, content: older ?? sending.content }
     },
@@ -340,7 +354,7 @@ export function openLetters(writing: Writing): Letters {
       const next = Object.fromEntries(at(false).map(({ step, count }) => [step, count]))
       return { going: sum(at(false)), done: sum(at(true)), next }
     },
-    async recall({ id, source, content, when, state, at, copies, presses }) {
+    async keepPast({ id, source, content, when, state, at, copies, presses }) {
       await runAsIs(async (transaction) => {
         const made = newSending({ id, source, content, when }, false, at)
         const ended = { settling: null, state, endedAt: state === 'done' ? copies.at(-1)!.at : null }
@@ -358,7 +372,7 @@ export function openLetters(writing: Writing): Letters {
           for (let press = 0; press < count; press += 1) await transaction.countPress(id, number)
       })
     },
-    recallReader: (id, member, place) =>
+    keepReaderAt: (id, member, place) =>
       engine.run((transaction) => {
         const content = published.series().find((one) => one.id === id)!.published!
         return transaction.keepSeriesReader(readerAt(id, content, { member, zone: zoneOf(published, member) }, place))
@@ -372,18 +386,27 @@ export function openLetters(writing: Writing): Letters {
           await change(stored.id, async (one) => (one.state === 'planned' ? { ...one, state: 'settling' } : null))
       for (const { id } of await engine.now.sendingsInState('settling')) if (await settleSome(id)) return 0
       const planned = await engine.now.sendingsInState('planned')
-      const going = await engine.now.sendingsInState('going')
+      const going: StoredSending[] = []
+      for (const stored of await engine.now.sendingsInState('going'))
+        if (isPartOfSeries(stored)) going.push(stored)
+        else await end(stored.id)
       const more = going.length === 0 ? null : await topUp(going)
       const next = planned.map(({ startsAt }) => Math.max(50, startsAt - sureNow()))
       const all = [...next, ...[more, nextOfSeries].filter((ms) => ms !== null)]
       return all.length === 0 ? null : Math.min(...all)
     },
-    async ended(transaction, { id: jobId, worker, space, body }, outcome) {
+    async tried(transaction, { id: jobId, worker, space, body }, outcome) {
       const { sending: id, member } = body as MailBody
       if (worker !== MAIL || space !== '' || id === undefined || member === '') return
       const copy = await transaction.copyOf(id, member)
       const stored = await transaction.sending(id)
-      if (copy === null || stored === null || outcome.state === 'later') return
+      if (copy === null || stored === null) return
+      if (outcome.state === 'later') {
+        // It was in hand when the letter was stopped: it waits with the others.
+        if (stored.state !== 'stopped') return
+        await transaction.dropJob(jobId)
+        return transaction.moveCopy(copy, 'waiting', now())
+      }
       const to = outcome.state === 'done' ? 'sent' : outcome.state
       const words = wordsInHand.get(jobId) ?? stored.mended
       wordsInHand.delete(jobId)
@@ -434,9 +457,6 @@ function startOf(when: LetterTime, now: number): number {
 }
 
 const hasBegun = ({ settling }: StoredSending) => settling !== null && (settling.list > 0 || settling.rank > 0)
-
-const seriesFirst = (one: StoredSending, other: StoredSending) =>
-  Number(other.source.kind === 'series') - Number(one.source.kind === 'series')
 
 function jobOf(stored: StoredSending, copy: StoredCopy, member: Member, now: number): Job {
   return mailJob(

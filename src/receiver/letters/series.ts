@@ -142,7 +142,7 @@ export class SeriesWork {
       content.steps.map((step) => this.writing.engine.now.sending(sendingOfStep(id, step.id))),
     )
     return sendings.every(
-      (one) => one !== null && (isPaused ? one.state === 'stopped' : one.state !== 'stopped' || one.said !== PAUSED),
+      (one) => one !== null && (isPaused ? one.state === 'stopped' : one.state === 'going' || one.said !== PAUSED),
     )
   }
 
@@ -168,12 +168,14 @@ export class SeriesWork {
       const isMended = !sameValue(made.content, words)
       if (isMended) await transaction.keepWords(made.id, made.mended, made.content)
       const isHeld = made.state === 'stopped' && made.said === PAUSED
+      // Put in again after it was taken out.
+      const isBack = made.state === 'done'
       await transaction.keepSending({
         ...made,
         content: words,
         mended: made.mended + (isMended ? 1 : 0),
-        ...(isPaused && made.state === 'going' && { state: 'stopped' as const, said: PAUSED }),
-        ...(!isPaused && isHeld && { state: 'going' as const, said: '' }),
+        ...(isPaused && (isBack || made.state === 'going') && { state: 'stopped' as const, said: PAUSED }),
+        ...(!isPaused && (isBack || isHeld) && { state: 'going' as const, said: '' }),
       })
     }
   }

@@ -58,13 +58,13 @@ const PRUNED_EVERY_MS = 3_600_000
 
 /**
  * @param run as `engine.run`, for what brings news
- * @param ended called in the transaction in which a job comes to its end
+ * @param tried called in the transaction in which the outcome of a job's try is written
  */
 export function openQueue(
   engine: Engine,
   run: <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>,
   now: () => number,
-  ended: (transaction: Transaction, job: Job, outcome: JobOutcome) => Promise<unknown>,
+  tried: (transaction: Transaction, job: Job, outcome: JobOutcome) => Promise<unknown>,
 ): Queue {
   const holder = newId<string>()
   let prunedAt = 0
@@ -106,7 +106,7 @@ export function openQueue(
             ? { ...job, holder: '', heldUntil: 0, due: outcome.due, said }
             : { ...job, holder: '', heldUntil: 0, state: outcome.state, due: now(), said },
         )
-        if (outcome.state !== 'later') await ended(transaction, job, { ...outcome, said })
+        await tried(transaction, job, { ...outcome, said })
         if (hasPassed(prunedAt, PRUNED_EVERY_MS, now())) {
           prunedAt = now()
           await transaction.forgetJobs(now() - LISTED_MS)

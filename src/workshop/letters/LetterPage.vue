@@ -56,6 +56,12 @@ const views = computed(() => [
     label: look.findings.value.length === 0 ? 'Before it goes' : `Before it goes, ${look.findings.value.length} to see`,
   },
 ])
+/** The block in hand. */
+const chosen = ref<string | null>(null)
+function show(block: string): void {
+  chosen.value = block
+  view.value = 'write'
+}
 const isSending = ref(false)
 const change = (name: string, part: string, recipe: (content: LetterContent) => void) =>
   void document.change(name, part, ({ draft }) => recipe(draft))
@@ -140,6 +146,7 @@ function ask(): void {
     <Views v-model="view" label="Of this letter" :views="views" />
     <LetterWriter
       v-if="view === 'write'"
+      v-model:chosen="chosen"
       :body="content"
       :list="list"
       :settings="settings"
@@ -191,7 +198,7 @@ function ask(): void {
       :list="list"
       :settings="settings"
       :before-trial="tellAll"
-      @block="view = 'write'"
+      @block="show($event)"
     />
     <SendLetter v-model="isSending" :readers="look.readers.value" :send="send" />
   </Page>

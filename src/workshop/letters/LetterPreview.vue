@@ -121,6 +121,9 @@ const isPlainShown = computed(() => shows.value === 'plain' || (body.isPlain && 
         ]"
       />
     </div>
+    <p v-if="body.isPlain && !isPlainShown" class="quiet small">
+      It goes as plain text alone: what its readers see stands under “Plain text”.
+    </p>
     <div class="sheet letter" :class="size">
       <dl>
         <dt>From</dt>

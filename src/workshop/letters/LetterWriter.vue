@@ -25,7 +25,8 @@ const { body, list, settings, undo, change } = defineProps<{
 }>()
 defineSlots<{ default?: () => unknown }>()
 
-const chosen = ref<string | null>(null)
+/** The block in hand. */
+const chosen = defineModel<string | null>('chosen', { default: null })
 const editor = shallowRef<TextEditor | null>(null)
 const bar = useTemplateRef('bar')
 const fallback = ref('there')

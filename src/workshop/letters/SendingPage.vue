@@ -95,8 +95,13 @@ const results = computed(() => {
       <span class="row">
         <ElButton text @click="again"><CopyPlus :size="16" /><span>Begin another with it</span></ElButton>
         <template v-if="isOpen">
-          <ElButton @click="isMending = true">Mend its words</ElButton>
-          <ElButton v-if="sending.state !== 'asks'" @click="isCancelling = true">Cancel the rest</ElButton>
+          <template v-if="sending.source.kind !== 'series'">
+            <ElButton @click="isMending = true">Mend its words</ElButton>
+            <ElButton v-if="sending.state !== 'asks'" @click="isCancelling = true">Cancel the rest</ElButton>
+          </template>
+          <RouterLink v-else v-slot="{ navigate }" custom :to="{ name: 'series', params: { id: sending.source.id } }">
+            <ElButton @click="navigate()">To its series</ElButton>
+          </RouterLink>
           <ElButton v-if="sending.state === 'asks'" @click="to('cancel', 'The letter does not go.')">No</ElButton>
           <ElButton v-if="sending.state === 'asks'" type="primary" @click="to('yes', 'The letter is on its way.')"
             >Yes, send it</ElButton
