@@ -6,7 +6,6 @@ import { RouterLink, useRouter } from 'vue-router'
 import { sameValue } from '#core/json'
 import type { FeedId } from '#core/ids'
 import { type FeedContent, feedProblem } from '#core/letter'
-import { startMail } from '#core/message'
 import { clientFor } from '../client'
 import { shownMoment, vHint } from '../controls'
 import Page from '../controls/Page.vue'
@@ -17,6 +16,7 @@ import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import { useTitle } from '../title'
 import FeedInHand from './FeedInHand.vue'
+import { useMailOf } from './mail-of'
 import { useAsked } from './sendings'
 import { useLetters } from './store'
 
@@ -35,11 +35,7 @@ useUndoKeys(() => document)
 const content = computed(() => document.parts.value?.draft ?? null)
 useTitle(() => content.value?.name ?? null)
 const list = computed(() => (content.value === null ? null : workspace.list(content.value.lists[0]!)))
-const settings = computed(() => {
-  if (list.value === null) return null
-  const mail = workspace.mail(list.value.id)
-  return mail?.published ?? mail?.draft ?? startMail(list.value.id, list.value.name).draft
-})
+const settings = useMailOf(list)
 const { answer: state, look: lookAgain } = useAsked((client) => client.feedState(id.value), 10_000)
 const change = (name: string, part: string, recipe: (content: FeedContent) => void) =>
   void document.change(name, part, ({ draft }) => recipe(draft))

@@ -5,7 +5,6 @@ import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { LetterId, ListId, SendingId } from '#core/ids'
 import { type LetterContent, type LetterReaders, type LetterTime, picturesOf, titleOf } from '#core/letter'
-import { startMail } from '#core/message'
 import { clientFor } from '../client'
 import { newId } from '../clock'
 import { vHint } from '../controls'
@@ -20,6 +19,7 @@ import { useTitle } from '../title'
 import { useLetterLook } from './letter-look'
 import LetterLook from './LetterLook.vue'
 import LetterWriter from './LetterWriter.vue'
+import { useMailOf } from './mail-of'
 import ReadersPick from './ReadersPick.vue'
 import SendLetter from './SendLetter.vue'
 import { useLetters } from './store'
@@ -37,13 +37,9 @@ const document = useDocument('letter', () => id.value)
 useUndoKeys(() => document)
 const content = computed(() => document.parts.value?.draft ?? null)
 const list = computed(() => (content.value === null ? null : workspace.list(content.value.lists[0]!)))
-/** Mail of the first list as it is sent; while it sends none, as it would begin. */
+/** Mail of the first list as it is sent; null while it sends none. */
 const published = computed(() => (list.value === null ? null : (workspace.mail(list.value.id)?.published ?? null)))
-const settings = computed(() =>
-  list.value === null
-    ? null
-    : (published.value ?? workspace.mail(list.value.id)?.draft ?? startMail(list.value.id, list.value.name).draft),
-)
+const settings = useMailOf(list)
 const title = computed(() => (content.value === null ? 'Letter' : titleOf(content.value, 'A letter without a subject')))
 useTitle(() => title.value)
 const look = useLetterLook(content, list, published)

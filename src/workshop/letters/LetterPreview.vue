@@ -4,10 +4,10 @@ import type { PictureId } from '#core/ids'
 import { type LetterBody, type LetterFacts, renderLetter } from '#core/letter'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
-import Views from '../controls/Views.vue'
 import { usePictures } from '../data'
 import type { UndoRedo } from '../document'
 import { useFrameDocument } from '../preview'
+import MailSheet from '../preview/MailSheet.vue'
 import type { TextEditor } from '../writing'
 import { inScheme, pageOfMarkup, withoutPictures } from './letter-preview'
 import { useWritingInLetter } from './writing-in-letter'
@@ -39,7 +39,6 @@ const emit = defineEmits<{
   link: []
 }>()
 
-const size = ref<'desk' | 'phone'>('desk')
 const shows = ref<'light' | 'dark' | 'bare' | 'plain'>('light')
 const pictures = usePictures()
 const isWritable = computed(() => undo !== null && shows.value === 'light')
@@ -100,100 +99,30 @@ const isPlainShown = computed(() => shows.value === 'plain' || (body.isPlain && 
 </script>
 
 <template>
-  <div class="letter-preview">
-    <div class="row tools">
-      <Views
-        v-model="size"
-        label="Shown on"
-        :views="[
-          { value: 'desk', label: 'Desk' },
-          { value: 'phone', label: 'Phone' },
-        ]"
-      />
-      <Views
-        v-model="shows"
-        label="Shown as"
-        :views="[
-          { value: 'light', label: 'Light' },
-          { value: 'dark', label: 'Dark' },
-          { value: 'bare', label: 'Pictures off' },
-          { value: 'plain', label: 'Plain text' },
-        ]"
-      />
-    </div>
-    <p v-if="body.isPlain && !isPlainShown" class="quiet small">
-      It goes as plain text alone: what its readers see stands under “Plain text”.
-    </p>
-    <div class="sheet letter" :class="size">
-      <dl>
-        <dt>From</dt>
-        <dd>{{ settings.senderName || list.name }} &lt;{{ settings.senderAddress || 'address missing' }}&gt;</dd>
-        <dt>Subject</dt>
-        <dd class="subject">{{ rendered.subject }}</dd>
-      </dl>
-      <pre v-if="isPlainShown" tabindex="0">{{ rendered.text }}</pre>
-      <iframe
-        v-show="!isPlainShown"
-        ref="frame"
-        sandbox="allow-same-origin"
-        :title="undo === null ? 'The letter, as its reader gets it' : 'The letter. Press a text to write in it.'"
-        :srcdoc="first"
-        :style="{ height: `${Math.max(320, height)}px` }"
-        @load="onLoad"
-      />
-    </div>
-  </div>
+  <MailSheet
+    v-model:shown="shows"
+    :from="settings.senderName || list.name"
+    :address="settings.senderAddress"
+    :subject="rendered.subject"
+    :ways="[
+      { value: 'light', label: 'Light' },
+      { value: 'dark', label: 'Dark' },
+      { value: 'bare', label: 'Pictures off' },
+      { value: 'plain', label: 'Plain text' },
+    ]"
+  >
+    <template v-if="body.isPlain && !isPlainShown" #before>
+      <p class="quiet small">It goes as plain text alone: what its readers see stands under “Plain text”.</p>
+    </template>
+    <pre v-if="isPlainShown" tabindex="0">{{ rendered.text }}</pre>
+    <iframe
+      v-show="!isPlainShown"
+      ref="frame"
+      sandbox="allow-same-origin"
+      :title="undo === null ? 'The letter, as its reader gets it' : 'The letter. Press a text to write in it.'"
+      :srcdoc="first"
+      :style="{ height: `${Math.max(320, height)}px` }"
+      @load="onLoad"
+    />
+  </MailSheet>
 </template>
-
-<style scoped>
-.letter-preview {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: var(--gap-3);
-}
-.tools {
-  flex-wrap: wrap;
-  gap: var(--gap-4);
-}
-.letter {
-  overflow: hidden;
-}
-.letter.phone {
-  width: 360px;
-  max-width: 100%;
-}
-dl {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr);
-  gap: 2px var(--gap-3);
-  margin: 0;
-  padding: var(--gap-3) var(--gap-4);
-  border-bottom: 1px solid var(--hairline);
-  font-size: var(--text-s);
-}
-dt {
-  color: var(--quiet);
-}
-dd {
-  margin: 0;
-  overflow-wrap: anywhere;
-}
-.subject {
-  font-weight: 600;
-}
-iframe {
-  display: block;
-  width: 100%;
-  border: 0;
-  background: #fff;
-}
-pre {
-  min-height: 320px;
-  margin: 0;
-  padding: var(--gap-4);
-  font-family: var(--font-code);
-  font-size: var(--text-s);
-  white-space: pre-wrap;
-  overflow-wrap: anywhere;
-}
-</style>

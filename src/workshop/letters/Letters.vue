@@ -10,6 +10,7 @@ import Page from '../controls/Page.vue'
 import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
 import FeedsOf from './FeedsOf.vue'
+import LetterRow from './LetterRow.vue'
 import { shareWords, stateWords, useSendings, useSendingWords } from './sendings'
 import SeriesOf from './SeriesOf.vue'
 import { useLetters } from './store'
@@ -113,29 +114,30 @@ function outcome(sending: Sending): string {
         <section v-if="letters.letters.length > 0" aria-labelledby="drafts">
           <h2 id="drafts">In hand</h2>
           <ul>
-            <li v-for="letter in letters.letters" :key="letter.id">
-              <RouterLink class="sheet one" :to="{ name: 'letter', params: { id: letter.id } }">
-                <Mail :size="18" aria-hidden="true" />
-                <b>{{ titleOf(letter.draft, 'A letter without a subject') }}</b>
-                <span class="quiet small">{{ words.listNames({ content: letter.draft }) }}</span>
-                <span class="quiet small state">begun {{ shownMoment(letter.createdAt) }}</span>
-              </RouterLink>
-            </li>
+            <LetterRow
+              v-for="letter in letters.letters"
+              :key="letter.id"
+              :icon="Mail"
+              :to="{ name: 'letter', params: { id: letter.id } }"
+              :title="titleOf(letter.draft, 'A letter without a subject')"
+              :lists="words.listNames({ content: letter.draft })"
+              ><span class="quiet">begun {{ shownMoment(letter.createdAt) }}</span></LetterRow
+            >
           </ul>
         </section>
         <section v-for="group in groups" :key="group.name" :aria-label="group.name">
           <h2>{{ group.name }}</h2>
           <ul>
-            <li v-for="sending in group.all" :key="sending.id">
-              <RouterLink class="sheet one" :to="{ name: 'sending', params: { id: sending.id } }">
-                <component :is="sending.source.kind === 'feed' ? Rss : Mail" :size="18" aria-hidden="true" />
-                <b>{{ words.title(sending) }}</b>
-                <span class="quiet small">{{ words.listNames(sending) }}</span>
-                <span class="small state" :class="{ problem: sending.state === 'stopped' }"
-                  >{{ stateWords(sending) }} <span class="quiet">{{ outcome(sending) }}</span></span
-                >
-              </RouterLink>
-            </li>
+            <LetterRow
+              v-for="sending in group.all"
+              :key="sending.id"
+              :icon="sending.source.kind === 'feed' ? Rss : Mail"
+              :to="{ name: 'sending', params: { id: sending.id } }"
+              :title="words.title(sending)"
+              :lists="words.listNames(sending)"
+              ><span :class="{ problem: sending.state === 'stopped' }">{{ stateWords(sending) }}</span>
+              <span class="quiet">{{ outcome(sending) }}</span></LetterRow
+            >
           </ul>
         </section>
       </div>
@@ -161,38 +163,9 @@ ul {
   gap: var(--gap-2);
   margin: 0;
   padding: 0;
-  list-style: none;
-}
-.one {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr) minmax(0, 14rem) minmax(0, 24rem);
-  gap: 2px var(--gap-3);
-  align-items: center;
-  padding: var(--gap-3) var(--gap-4);
-  color: inherit;
-  text-decoration: none;
-  overflow-wrap: anywhere;
-}
-.one:hover {
-  border-color: var(--moss);
-}
-.one svg {
-  color: var(--quiet);
-}
-.state {
-  text-align: end;
 }
 .start {
   display: grid;
   line-height: 1.3;
-}
-@media (max-width: 700px) {
-  .one {
-    grid-template-columns: auto minmax(0, 1fr);
-  }
-  .one > span {
-    grid-column: 2;
-    text-align: start;
-  }
 }
 </style>

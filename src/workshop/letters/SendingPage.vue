@@ -5,7 +5,6 @@ import { computed, ref } from 'vue'
 import { RouterLink, useRouter } from 'vue-router'
 import type { SendingId } from '#core/ids'
 import type { LetterBody } from '#core/letter'
-import { startMail } from '#core/message'
 import { clientFor } from '../client'
 import { shownMoment, shownPage, stacked } from '../controls'
 import Page from '../controls/Page.vue'
@@ -14,6 +13,7 @@ import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
 import { useTitle } from '../title'
 import LetterPreview from './LetterPreview.vue'
+import { useMailOf } from './mail-of'
 import { progressOf, shareWords, stateWords, useAsked, useSendingWords } from './sendings'
 import MendWords from './MendWords.vue'
 import { useLetters } from './store'
@@ -32,11 +32,7 @@ const sending = computed(() => answer.value?.sending ?? null)
 const title = computed(() => (sending.value === null ? 'Letter' : words.title(sending.value)))
 useTitle(() => title.value)
 const list = computed(() => (sending.value === null ? null : workspace.list(sending.value.content.lists[0]!)))
-const settings = computed(() => {
-  if (list.value === null) return null
-  const mail = workspace.mail(list.value.id)
-  return mail?.published ?? mail?.draft ?? startMail(list.value.id, list.value.name).draft
-})
+const settings = useMailOf(list)
 const progress = computed(() => (sending.value === null ? { done: 0, of: 0 } : progressOf(sending.value)))
 const share = computed(() =>
   progress.value.of === 0 ? 0 : Math.floor((100 * progress.value.done) / progress.value.of),

@@ -6,7 +6,6 @@ import { RouterLink, useRouter } from 'vue-router'
 import { sameValue } from '#core/json'
 import type { ListId, SeriesId } from '#core/ids'
 import { inOrder, type LetterBody, type SeriesContent, seriesProblem, startLetter, titleOf } from '#core/letter'
-import { startMail } from '#core/message'
 import { newId } from '../clock'
 import { vHint } from '../controls'
 import Labelled from '../controls/Labelled.vue'
@@ -22,6 +21,7 @@ import { useTitle } from '../title'
 import DayLine from './DayLine.vue'
 import HourInput from './HourInput.vue'
 import LetterWriter from './LetterWriter.vue'
+import { useMailOf } from './mail-of'
 import { useAsked } from './sendings'
 import { useLetters } from './store'
 
@@ -39,11 +39,7 @@ const document = useDocument('series', () => id.value)
 useUndoKeys(() => document)
 const content = computed(() => document.parts.value?.draft ?? null)
 const list = computed(() => (content.value === null ? null : workspace.list(content.value.list)))
-const settings = computed(() => {
-  if (list.value === null) return null
-  const mail = workspace.mail(list.value.id)
-  return mail?.published ?? mail?.draft ?? startMail(list.value.id, list.value.name).draft
-})
+const settings = useMailOf(list)
 useTitle(() => content.value?.name ?? null)
 const { answer: state } = useAsked((client) => client.seriesState(id.value), 5_000)
 

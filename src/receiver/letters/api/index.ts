@@ -1,7 +1,14 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { api, type LetterCopy } from '#core/api'
 import { parseEmail } from '#core/email'
-import { feedContentSchema, linksOfLetter, type Sending, titleOf } from '#core/letter'
+import {
+  feedContentSchema,
+  type LetterContent,
+  letterFindings,
+  linksOfLetter,
+  type Sending,
+  titleOf,
+} from '#core/letter'
 import { described } from '../../http/described'
 import { sendProblem } from '../../http/problem'
 import type { Ledger } from '../../ledger'
@@ -70,7 +77,7 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
 
   routes.openapi(paths.send, async (c) => {
     const { id, source, content, when } = c.req.valid('json')
-    const problem = problemOf(ledger, content.lists)
+    const problem = problemOf(ledger, content.lists) ?? (await stopOf(ledger, settings, content))
     if (problem !== null) return sendProblem(c, { status: 409, title: 'Not sent', detail: problem }) as never
     return c.json({ sending: await letters.send({ id, source, content, when }) }, 200)
   })
@@ -84,7 +91,12 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
   })
 
   routes.openapi(paths.mendSending, async (c) => {
-    const sending = await letters.mend(c.req.valid('param').id, c.req.valid('json').body)
+    const { id } = c.req.valid('param')
+    const { body } = c.req.valid('json')
+    const before = await letters.sending(id)
+    const problem = before === null ? null : await stopOf(ledger, settings, { ...before.content, ...body })
+    if (problem !== null) return sendProblem(c, { status: 409, title: 'Not mended', detail: problem }) as never
+    const sending = await letters.mend(id, body)
     return sending === null ? (sendProblem(c, missing) as never) : c.json({ sending }, 200)
   })
 
@@ -131,6 +143,17 @@ function problemOf(ledger: Ledger, lists: readonly string[]): string | null {
   return published.mail(lists[0]!) === null ? 'The list sends no mail yet: set its sender up, and publish it.' : null
 }
 
+/** What of a letter's words keeps it from going, whoever sends it; null where nothing does. */
+async function stopOf(ledger: Ledger, settings: Settings, body: LetterContent): Promise<string | null> {
+  const written = await writeLetter(ledger, settings, { id: newId() }, body, { member: null, isTest: true })
+  const text = written?.rendered.text ?? ''
+  const stop = letterFindings({
+    ...{ body, settings: written?.settings ?? null, pictureBytes: new Map(), htmlBytes: 0 },
+    plain: text.slice(0, text.lastIndexOf('-- \n')),
+  }).find(({ weight }) => weight === 'stops')
+  return stop === undefined ? null : `${stop.message} ${stop.reason}`
+}
+
 function lookRoutes(routes: OpenAPIHono, { ledger, settings, rehearsals, mail, now }: LetterApiParts): void {
   routes.openapi(paths.readReaders, async (c) =>
     c.json(await readersNow(ledger, c.req.valid('json').content, mail.sender, now()), 200),
@@ -159,7 +182,7 @@ function lookRoutes(routes: OpenAPIHono, { ledger, settings, rehearsals, mail, n
     const id = newId<never>()
     const transport = openTransport(server, (await mail.sender.settings()).dkim)
     try {
-      // Its pictures are there for a while.
+      // Its pictures are given out from now on: the mail may be opened later.
       await ledger.letters.keepTrial(id, content)
       const written = await writeLetter(ledger, settings, { id }, content, { member: null, isTest: true })
       const composed = letterMail(written!, { id: `test-${id as string}`, to: parsed.email.typed })
