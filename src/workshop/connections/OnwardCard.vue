@@ -7,6 +7,7 @@ import { placeOf, type HandOver } from '#core/connection'
 import { onwardStates, signalWords } from '#core/line'
 import type { List } from '#core/list'
 import type { Proof } from '#core/proof'
+import ShareBar from '../charts/ShareBar.vue'
 import { vHint } from '../controls'
 import { useWorkspace } from '../data'
 import SignalArm from '../line/SignalArm.vue'
@@ -69,6 +70,15 @@ const stateOf = (handOver: HandOver) =>
         }}</span>
         <span v-if="handOver.isPaused" class="quiet small">paused</span>
         <span v-else-if="trouble" class="problem small">{{ trouble }}</span>
+        <ShareBar
+          v-if="standing && standing.there + standing['to-confirm'] + standing.waiting + standing.refused > 0"
+          class="share"
+          :parts="[
+            { name: 'done', count: standing.there + standing['to-confirm'] },
+            { name: 'waiting', count: standing.waiting },
+            { name: 'bad', count: standing.refused },
+          ]"
+        />
         <span v-if="standing" class="quiet small counts"
           >{{ standing.there }} there<template v-if="standing['to-confirm'] > 0"
             >, {{ standing['to-confirm'] }} to confirm there</template
@@ -120,7 +130,8 @@ li {
 .needs-work {
   color: var(--raspberry);
 }
-.counts {
+.share {
+  width: 120px;
   margin-inline-start: auto;
 }
 </style>

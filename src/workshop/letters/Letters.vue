@@ -135,8 +135,8 @@ function outcome(sending: Sending): string {
               :to="{ name: 'sending', params: { id: sending.id } }"
               :title="words.title(sending)"
               :lists="words.listNames(sending)"
-              ><span :class="{ problem: sending.state === 'stopped' }">{{ stateWords(sending) }}</span>
-              <span class="quiet">{{ outcome(sending) }}</span></LetterRow
+              ><span :class="{ problem: sending.state === 'stopped' }">{{ stateWords(sending) }}</span
+              >{{ ' ' }}<span class="quiet">{{ outcome(sending) }}</span></LetterRow
             >
           </ul>
         </section>

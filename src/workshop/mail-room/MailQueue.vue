@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { MailOnList } from '#core/api'
+import type { MailOnList, Pace } from '#core/api'
 import { ElButton, ElEmpty, ElSkeleton, ElTable, ElTableColumn } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
@@ -14,11 +14,15 @@ import { HERE } from '../results/rhythm'
 import { useReceiver } from '../sync'
 import { stacked } from '../controls'
 
-/** Each mail with what became of it, and why. */
+/** Each mail with what became of it, and why; what waits, against how many may go. */
 export type MailQueueState = 'waiting' | 'sent' | 'refused' | 'dropped'
 const receiver = useReceiver()
 const workspace = useWorkspace()
-const { state } = defineProps<{ state: MailQueueState }>()
+const {
+  state,
+  waiting = 0,
+  pace = null,
+} = defineProps<{ state: MailQueueState; /** How many wait in all. */ waiting?: number; pace?: Pace | null }>()
 /** Null until they are read. */
 const mails = shallowRef<MailOnList[] | null>(null)
 
@@ -63,6 +67,20 @@ const refusedByDay = computed(() => {
   return days.map((day) => counts.get(day) ?? 0)
 })
 
+const HOURS = 24
+/** How many leave in each of the next hours at most, as the pace allows; null where all leave within this hour. */
+const leavingByHour = computed(() => {
+  if (state !== 'waiting' || pace === null || waiting <= pace.hour) return null
+  const ofDay = Math.min(waiting, pace.day)
+  return Array.from({ length: HOURS }, (_, hour) => Math.max(0, Math.min(pace.hour, ofDay - hour * pace.hour)))
+})
+const leavingWords = computed(() => {
+  if (leavingByHour.value === null || pace === null) return ''
+  const after = waiting - Math.min(waiting, pace.day, pace.hour * HOURS)
+  const rest = after > 0 ? `; ${after.toLocaleString('en-GB')} wait for the days after` : ''
+  return `${waiting.toLocaleString('en-GB')} wait, ${pace.hour.toLocaleString('en-GB')} may go in an hour: the next ${HOURS} hours${rest}`
+})
+
 async function again(id: string): Promise<void> {
   if (receiver.pairing === null) return
   await clientFor(receiver.pairing).tryMailAgain(id)
@@ -80,6 +98,10 @@ const empty: Record<MailQueueState, string> = {
   <section aria-label="Mail on its way" class="queue">
     <ElSkeleton v-if="mails === null" :rows="3" animated />
     <ElEmpty v-else-if="rows.length === 0" :description="empty[state]" :image-size="60" />
+    <div v-if="leavingByHour" class="days">
+      <DayBars :counts="leavingByHour" />
+      <span class="quiet small">{{ leavingWords }}</span>
+    </div>
     <div v-if="refusedByDay" class="days">
       <DayBars :counts="refusedByDay" is-bad />
       <span class="quiet small"

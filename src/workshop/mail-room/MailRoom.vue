@@ -139,7 +139,7 @@ async function putBack(): Promise<void> {
       <template v-if="state">
         <Boxes v-if="place === 'boxes'" />
         <MailServer v-else-if="place === 'server'" :state="state" @changed="state = $event" />
-        <MailQueue v-else :state="place" />
+        <MailQueue v-else :state="place" :waiting="state?.counts.waiting ?? 0" :pace="state?.pace ?? null" />
       </template>
     </Views>
   </Page>
