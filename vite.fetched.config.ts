@@ -4,8 +4,14 @@ import { defineConfig } from 'vite'
 const at = (path: string) => resolve(import.meta.dirname, path)
 const names = ['rehearsal', 'pop-up', 'puzzle', 'spelling', 'again', 'seen', 'frame', 'sending', 'restore', 'late']
 
-/** What the visitors' script fetches beside it where it is needed: a file each, none of which needs another. */
-export default defineConfig({
+/** Lent nothing by the script: each brings what it needs, and is built by itself. */
+const apart = ['rules', 'place']
+
+/**
+ * What the visitors' script fetches beside it where it is needed: a file each, none of which needs another.
+ * `--mode rules` and `--mode place` build these two.
+ */
+export default defineConfig(({ mode }) => ({
   publicDir: false,
   build: {
     outDir: at('dist/visitors'),
@@ -14,7 +20,9 @@ export default defineConfig({
     // A library would keep its white space, for others to build on; this goes to visitors.
     rolldownOptions: { output: { minify: true } },
     lib: {
-      entry: Object.fromEntries(names.map((name) => [name, at(`src/runtime/${name}.ts`)])),
+      entry: Object.fromEntries(
+        (apart.includes(mode) ? [mode] : names).map((name) => [name, at(`src/runtime/${name}.ts`)]),
+      ),
       formats: ['es'],
       fileName: (_, name) => `${name}.js`,
     },
@@ -28,4 +36,4 @@ export default defineConfig({
       },
     },
   ],
-})
+}))

@@ -26,6 +26,8 @@ const children = [
   start('tsx', ['watch', 'src/standins/service/main.ts']),
   start('vite', []),
   start('vite', ['build', '--config', 'vite.visitors.config.ts', '--watch', '--logLevel', 'warn']),
-  start('vite', ['build', '--config', 'vite.fetched.config.ts', '--watch', '--logLevel', 'warn']),
+  ...['production', 'rules', 'place'].map((mode) =>
+    start('vite', ['build', '--config', 'vite.fetched.config.ts', '--mode', mode, '--watch', '--logLevel', 'warn']),
+  ),
 ]
 process.once('SIGINT', () => children.forEach((child) => child.kill('SIGTERM')))

@@ -34,10 +34,13 @@ export async function build() {
   console.log('Building …')
   rmSync(stamp, { force: true })
   const [workshop, server, visitors, fetched] = configurations.map(
-    (file) => () => runBeside(tool('vite'), ['build', '--config', file, '--logLevel', 'warn']),
+    (file) =>
+      (mode = 'production') =>
+        runBeside(tool('vite'), ['build', '--config', file, '--mode', mode, '--logLevel', 'warn']),
   )
   // What is fetched lies beside the visitors' script, in a folder that this one empties.
-  await Promise.all([workshop(), server(), visitors().then(fetched)])
+  const besideScript = () => Promise.all([fetched(), fetched('rules'), fetched('place')])
+  await Promise.all([workshop(), server(), visitors().then(besideScript)])
   mkdirSync(join(root, 'dist'), { recursive: true })
   writeFileSync(stamp, wanted)
 }

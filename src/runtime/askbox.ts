@@ -1,7 +1,8 @@
 import { FormElement } from './form-element'
 import { fetched } from './fetched'
 import { element } from './nodes'
-import { fillPlaces, keepPlaces, load } from './places'
+import { load } from './load'
+import { fillPlaces, keepPlaces } from './places'
 import type * as PopUpModule from './pop-up'
 
 /*

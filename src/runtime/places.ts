@@ -1,26 +1,12 @@
 import type { FormElement } from './form-element'
-import type { PublishedForm } from './published'
 import { enhance } from './enhance'
-import { fetched, PATIENCE_MS } from './fetched'
+import { fetched } from './fetched'
 import type * as LateModule from './late'
-import { rememberJoined, stored } from './joined'
+import { rememberJoined } from './joined'
+import { load } from './load'
 
-/** What the receiver says of a spot; null when it cannot be reached or knows none. Asked once for each. */
-export function load(base: string, spot: string, version = stored(`wording-${spot}`)): Promise<PublishedForm | null> {
-  const address = `${base}form/${spot}.json${version ? `?version=${version}` : ''}`
-  const request = asked.get(address)
-  if (request !== undefined) return request
-  const answer = fetch(address, { credentials: 'omit', signal: AbortSignal.timeout(PATIENCE_MS) })
-    .then(async (response) =>
-      response.ok ? Object.assign(await response.json(), { view: response.headers.get('askbox-view') }) : null,
-    )
-    .catch(() => null)
-  asked.set(address, answer)
-  return answer
-}
 /** How long a place keeps its room: see `placePart`. */
 const ROOM_MS = 5e3
-const asked = new Map<string, Promise<PublishedForm | null>>()
 const seen = new WeakSet<Node>()
 /** Links that became forms. They stay in the page, hidden: programs that made the page look for what they put there. */
 const places = new Map<HTMLElement, { host: FormElement; spot: string }>()

@@ -1,9 +1,9 @@
 import type { PopUp } from '#core/spot'
-import { isOnPage } from '../core/spot/path-pattern'
+import { isOnPage } from '../core/rule/path-pattern'
 import type { FormElement } from './form-element'
 import type { PublishedForm } from './published'
 import type { element as elementOf } from './nodes'
-import type { load as loadFrom } from './places'
+import type { load as loadFrom } from './load'
 
 /*
  * Fetched by the visitors' script where it is asked for a pop-up. What the two share comes from the script, so that no page

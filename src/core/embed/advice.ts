@@ -19,6 +19,7 @@ export const codeNames: Record<CodeKind, string> = {
   frame: 'A frame with the form',
   link: 'A link to the form’s page',
   file: 'The form’s page as a file',
+  rule: 'By rule: nothing is pasted',
 }
 
 type BuiltSite = Pick<Site, 'kind' | 'profile'>
@@ -51,6 +52,11 @@ export function codeAdvice({ kind }: { kind: SpotKind }, site: BuiltSite): Advic
       'script',
       'Each change of words or look reaches the page by itself, and the site’s own styles cannot reach into the form.',
       hasHead ? null : takesOut(!permits.keepsScripts && 'scripts'),
+    ],
+    [
+      'rule',
+      'The shared line puts the form where you say, on all pages that you say: nothing is pasted at a place, or forgotten at the next post.',
+      permits.siteHead ? null : 'This kind of site has no place for code in the head of every page.',
     ],
     [
       'plain',
@@ -107,7 +113,7 @@ export function codeOf(spot: Pick<Spot, 'kind' | 'code'>, site: BuiltSite | null
 /** Whether what stands at a spot tells of being seen: a script on the page, or our own server where it sends the form. */
 export function countsViews(spot: Pick<Spot, 'kind' | 'code'>, site: BuiltSite | null): boolean {
   const code = codeOf(spot, site)
-  return spot.kind === 'landing' || code === 'script' || code === 'frame' || code === 'link'
+  return spot.kind === 'landing' || code === 'script' || code === 'rule' || code === 'frame' || code === 'link'
 }
 
 /** Whether a place with this code has to have it pasted anew when words or look change. */

@@ -34,7 +34,7 @@ export function piecesOf(
   inTags: (placed: Parameters<typeof plainCode>[0]) => string = plainCode,
 ): HandoverPiece[] {
   const live = spots.filter(({ spot }) => spot.state === 'live')
-  const needsLine = live.some(({ spot }) => spot.kind !== 'pop-up' && codeOf(spot, site) === 'script')
+  const needsLine = live.some(({ spot }) => spot.kind !== 'pop-up' && ['script', 'rule'].includes(codeOf(spot, site)))
   const permits = profileOf(site)
   return [
     ...(needsLine && permits.siteHead

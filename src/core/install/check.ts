@@ -4,6 +4,7 @@ import { type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { readAsText } from './as-text'
 import { cure } from './cure'
 import { cardAround, changed } from './by-hand'
+import { checkRule } from './by-rule'
 import { builtByScript, unendedLine } from './by-script'
 import { evidenceOf, lineAround, linesOf, wordsIn } from './lines'
 import type { Mangling } from './manglings'
@@ -23,6 +24,7 @@ const UNSEEN = new Set<InstallFinding['code']>(['line-unseen', 'styles-unseen', 
 
 /** What became of a spot's code on a page. */
 export function checkInstall(whole: PageToCheck, expected: ExpectedCode): InstallReport {
+  if (expected.code === 'rule') return checkRule(whole, expected)
   const { spot, code, receiver } = expected
   const page = { ...whole, html: reduced(whole.html, placesOf(whole.html, marksOf(expected)), NEAR) }
   const document = parsePage(page.html)

@@ -34,6 +34,8 @@ export function policyFindings(
     frame: [['frame-src', frameAddress(receiver, spot.id), 'keeps the frame from loading', 'damage'] as const],
     link: [],
     file: [],
+    // Looked at as the script that it is.
+    rule: [],
   }[code].map((need) => [...need])
   return needs.flatMap(([directive, target, what, weight]) => {
     const by = forbiddenBy(all, directive, target, address)

@@ -18,6 +18,8 @@ export interface ExpectedCode {
   code: CodeKind
   /** Where visitors reach the receiver, without a slash at the end. */
   receiver: string
+  /** Path of the spot’s site, with a slash at the end; all of the host where it is not said. */
+  under?: string
   /** All versions of the spot's form, oldest first. */
   versions: readonly Version[]
   /** The owner's other spots, by id. */
@@ -63,6 +65,9 @@ export type InstallFindingCode =
   | 'line-twice'
   | 'http-action'
   | 'policy'
+  | 'rule-unpublished'
+  | 'rule-elsewhere'
+  | 'no-place'
 
 export interface InstallFinding {
   code: InstallFindingCode

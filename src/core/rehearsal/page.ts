@@ -232,6 +232,7 @@ async function formOnPage(
       seen: `A style sheet of the site could not be read, so what it hides is not known: ${sheets.unread[0]}`,
     })
 
+  if (code === 'rule') return log.end({ through: 'script', sitePage: looked, link: null })
   if (code === 'script') {
     const page = sitePage
     const link = elementsBelow(page).find((one) => attribute(one, 'href')?.startsWith(pageAddress(receiver, spot.id)))

@@ -29,15 +29,18 @@ export interface WiredForm {
   known?: WireNode
 }
 
-/** @param popUp the position of the dialog that it stands in, for a pop-up */
-export function wiredForm(placed: PlacedForm, popUp: PopUp['position'] | null = null): WiredForm {
+/** Where over a page a form is: as a dialog, or along the lower edge of the window. */
+type OverPage = PopUp['position'] | 'edge'
+
+/** @param over where it is over the page, for one that is */
+export function wiredForm(placed: PlacedForm, over: OverPage | null = null): WiredForm {
   const { content, receiver } = placed
   const { words, look, language } = content
   const [form] = wireNodes(renderForm(placed))
   const knownVisitor = content.known && wireNodes(knownNode(placed, content.known))[0]
   return {
     form: form!,
-    styles: popUp === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, popUp)}`,
+    styles: over === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, over)}`,
     isOfSite: look.dress === 'site',
     direction: directionOf(language),
     font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
@@ -113,14 +116,21 @@ export function popUpCardStyles({ colours: { background } }: FormContent['look']
 }
 
 /** The dialog of a pop-up, on the form's ground, with its cross in a corner; in pixels, because sites change what `rem` is. */
-function dialogStyles({ look }: FormContent, position: PopUp['position']): string {
+function dialogStyles({ look }: FormContent, position: OverPage): string {
   const { background, text } = look.colours
   const place =
     position === 'middle'
       ? css`
           margin: auto;
         `
-      : css`
+      : position === 'edge'
+        ? css`
+            position: fixed;
+            z-index: 2147483000;
+            inset: auto 0 0;
+            margin: 0;
+          `
+        : css`
           position: fixed;
           z-index: 2147483000;
           inset: auto;
@@ -137,12 +147,12 @@ function dialogStyles({ look }: FormContent, position: PopUp['position']): strin
     }
     .over {
       box-sizing: border-box;
-      width: min(${position === 'middle' ? 544 : 384}px, 100vw - 32px);
+      width: ${position === 'edge' ? '100%' : `min(${position === 'middle' ? 544 : 384}px, 100vw - 32px)`};
       max-width: none;
-      max-height: calc(100dvh - 32px);
+      max-height: ${position === 'edge' ? '50dvh' : 'calc(100dvh - 32px)'};
       padding: 0;
       border: 0;
-      border-radius: 8px;
+      border-radius: ${position === 'edge' ? 0 : '8px'};
       overflow: auto;
       overscroll-behavior: contain;
       background: ${background};

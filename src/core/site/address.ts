@@ -43,3 +43,12 @@ export function siteHost(address: string): string {
     return address
   }
 }
+
+/** The path that a site's pages lie under, with a slash at the end; `/` for an address that is none. */
+export function sitePath(address: string): string {
+  if (!URL.canParse(address.trim())) return '/'
+  const { pathname } = new URL(address.trim())
+  // A page is no folder.
+  const folder = /\.\w+$/.test(pathname) ? pathname.slice(0, pathname.lastIndexOf('/')) : pathname
+  return folder.endsWith('/') ? folder : `${folder}/`
+}

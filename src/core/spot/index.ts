@@ -10,5 +10,3 @@ export {
   spotName,
 } from './spot'
 export { type PopUp, popUpPositions, startPopUp } from './pop-up'
-export { isOnPage, matchesPath } from './path-pattern'
-export { pathPatternProblem } from './pattern-problem'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { pathPatternProblem } from './pattern-problem'
+import { pagesSchema } from '#core/rule'
 
 export const popUpPositions = ['middle', 'bottom-end', 'bottom-start'] as const
 
@@ -19,17 +19,7 @@ export const popUpSchema = z.strictObject({
     z.strictObject({ kind: z.literal('once') }),
     z.strictObject({ kind: z.literal('days'), days: z.int().min(1).max(365) }),
   ]),
-  pages: z.strictObject({
-    which: z.enum(['all', 'only', 'but']),
-    patterns: z
-      .array(
-        z
-          .string()
-          .max(200)
-          .refine((pattern) => pathPatternProblem(pattern) === null, 'must be a path such as /posts/*'),
-      )
-      .max(50),
-  }),
+  pages: pagesSchema,
 })
 export type PopUp = z.infer<typeof popUpSchema>
 

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { formIdSchema, siteIdSchema, spotIdSchema } from '#core/ids'
 import { harmlessText, plainLine } from '#core/text'
+import { placingSchema } from '#core/rule'
 import { popUpSchema } from './pop-up'
 
 export const spotKindSchema = z.enum(['inline', 'after-post', 'sidebar', 'footer', 'landing', 'pop-up'])
@@ -8,9 +9,10 @@ export type SpotKind = z.infer<typeof spotKindSchema>
 
 /**
  * What is pasted at a spot: the form itself with its styles, the same with them in its tags, a link that the script on
- * the site makes the form of, a frame that shows it, or a link to its own page. A page of its own can be a file, too.
+ * the site makes the form of, a frame that shows it, or a link to its own page. A page of its own can be a file, too. By a
+ * rule nothing is pasted: the shared line puts it there.
  */
-export const codeKindSchema = z.enum(['plain', 'in-tags', 'script', 'frame', 'link', 'file'])
+export const codeKindSchema = z.enum(['plain', 'in-tags', 'script', 'frame', 'link', 'file', 'rule'])
 export type CodeKind = z.infer<typeof codeKindSchema>
 
 /** `widths` are those at which a form has to hold there, narrowest first, in CSS pixels: 280 is a side column, 320 a small phone. */
@@ -63,6 +65,8 @@ export const spotSchema = z.strictObject({
   code: codeKindSchema.optional(),
   /** Of a pop-up: where, when, how often and on which pages it appears; missing is `startPopUp`. */
   popUp: popUpSchema.optional(),
+  /** Where on which pages the shared line puts it, for `code: 'rule'`; missing is `startRule`, not published. */
+  placing: placingSchema.optional(),
   /** The readable end of its page's address; missing is the spot's id. */
   slug: slugSchema.optional(),
   /** What every sign-up from here is marked with, in the owner's words. */

@@ -1,3 +1,4 @@
+export { treeAdapter } from './tree-adapter'
 export { setControl } from './set-control'
 export { buttonOf, type Fill, filledIn, fillsOf, formsWith, formWith } from './fill'
 export { obstacleIn } from './obstacle'

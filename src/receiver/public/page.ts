@@ -1,4 +1,4 @@
-import { createHash, randomInt } from 'node:crypto'
+import { randomInt } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
@@ -17,7 +17,7 @@ import {
   type PlacedForm,
   wiredForm,
 } from '#core/render'
-import { type Spot, startPopUp } from '#core/spot'
+import { type PopUp, type Spot, startPopUp } from '#core/spot'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
 import { complain } from '../complaints'
@@ -29,6 +29,8 @@ import { REHEARSAL_HEADER } from '#core/rehearsal'
 import { rehearsalOf } from '../rehearsals'
 import { spotHeldAs } from './rehearsed-spot'
 import { framesOf, ownAddresses } from './join'
+import { validatorOf } from '../http/validator'
+import { hasRules } from './rules'
 import { visitorAddress } from '../http/visitor-address'
 import { frameTells } from './frame-tells'
 import { wayBack } from './way-back'
@@ -45,7 +47,12 @@ export const visitorScripts = [
   'sending.js',
   'restore.js',
   'late.js',
+  'rules.js',
+  'place.js',
 ]
+/** Ends the visitors' script while there are rules: without it no page asks for any. */
+const ASKS_FOR_RULES =
+  ';document.currentScript&&import(new URL("rules.js",document.currentScript.src).href).catch(()=>{})'
 /** The signed note of this view; `askbox.js` puts it into the form. */
 const VIEW_HEADER = 'Askbox-View'
 const A_YEAR = 'public, max-age=31536000, immutable'
@@ -131,8 +138,7 @@ export function pageRoutes({
     const popUps = published
       .liveSpots()
       .filter(
-        ({ kind, site, form }) =>
-          kind === 'pop-up' && site === spot.site && published.latestVersion(form)?.list === list,
+        (one) => asksNobodyWhoJoined(one) && one.site === spot.site && published.latestVersion(one.form)?.list === list,
       )
       .map(({ id }) => id)
     const rendered = bySpot.get(spot)
@@ -144,8 +150,7 @@ export function pageRoutes({
       spot: spot.id,
       state: spot.state,
       version: version.number,
-      ...(spot.state === 'live' &&
-        wiredForm(placed({ spot, version }), spot.kind === 'pop-up' ? (spot.popUp ?? startPopUp).position : null)),
+      ...(spot.state === 'live' && wiredForm(placed({ spot, version }), overPage(spot))),
       ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
       ...(popUps.length > 0 && { popUps }),
       ...(isKept && { isKept }),
@@ -295,7 +300,9 @@ export function pageRoutes({
   const file = (c: Context, name: string, type: string, caching: string) => {
     const path = files === null ? null : join(files, name)
     if (path === null || !existsSync(path)) return c.text('Not found', 404)
-    const bytes = readFileSync(path)
+    const asBuilt = readFileSync(path)
+    const bytes =
+      name === 'askbox.js' && hasRules(ledger) ? Buffer.concat([asBuilt, Buffer.from(ASKS_FOR_RULES)]) : asBuilt
     const validator = validatorOf(bytes)
     const headers = {
       'Cache-Control': caching,
@@ -316,9 +323,14 @@ export function pageRoutes({
   return routes
 }
 
-/** RFC 9110, 8.8.3: the same for the same bytes. */
-function validatorOf(bytes: string | Buffer): string {
-  return `"${createHash('sha256').update(bytes).digest('base64url').slice(0, 22)}"`
+/** Where over the page a spot's form is, if it is. */
+function overPage({ kind, popUp, code, placing }: Spot): PopUp['position'] | 'edge' | null {
+  if (kind === 'pop-up') return (popUp ?? startPopUp).position
+  return code === 'rule' && placing?.published?.place.kind === 'edge' ? 'edge' : null
+}
+
+function asksNobodyWhoJoined({ kind, code, placing }: Spot): boolean {
+  return kind === 'pop-up' || (code === 'rule' && placing?.published?.who.joined === 'not-asked')
 }
 
 /** Address of the privacy notice of a spot's site, or null. */

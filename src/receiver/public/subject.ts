@@ -2,6 +2,7 @@ import type { Subject } from '../subject'
 import { answerRoutes } from './answer'
 import { mailRoutes } from './mail'
 import { pageRoutes } from './page'
+import { ruleRoutes } from './rules'
 
 /** What visitors meet beside the sign-up itself: forms and their pages, the answer, and where links in mails lead. */
 export const visitors: Subject = {
@@ -19,6 +20,7 @@ export const visitors: Subject = {
       }),
     )
     routes.route('/', answerRoutes(ledger, settings, rehearsals, mail.now))
+    routes.route('/', ruleRoutes(ledger))
     routes.route('/', pageRoutes({ ledger, settings, rehearsals, counting, files }))
   },
 }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
-import { isOnPage, pathPatternProblem, type PopUp } from '#core/spot'
+import { isOnPage, pathPatternProblem } from '#core/rule'
+import type { PopUp } from '#core/spot'
 import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'

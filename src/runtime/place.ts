@@ -1,0 +1,227 @@
+import { appliesTo, isForVisitor } from '../core/rule/applies'
+import { type FoundPlace, placesOf } from '../core/rule/places'
+import { cameFrom } from '../core/signup/came-from'
+import type { PublishedRule, Tree } from '#core/rule'
+import type { FormElement } from './form-element'
+import { stored } from './joined'
+import { load } from './load'
+import { element } from './nodes'
+import type { PublishedForm } from './published'
+
+/*
+ * Fetched by the visitors' script where a host has rules: puts forms where these say. It moves nothing that is seen: a form
+ * comes where its place is out of sight, or before the page was painted.
+ */
+
+/** A page that changes is looked at so often. */
+const LOOK_MS = 500
+const DAY_MS = 86_400_000
+/** Whoever closed a form at the lower edge is left in peace so long. */
+const CLOSED_DAYS = 30
+
+interface PlacedHere {
+  rule: PublishedRule
+  place: FoundPlace<Element>
+  /** What stands in the page; null while it waits for a moment that moves nothing. */
+  outer: HTMLElement | null
+}
+
+export function placeForms(rules: readonly PublishedRule[], base: string): void {
+  let placed: PlacedHere[] = []
+  const isShownAnyway = /^#askbox-(?:r|again)/.test(location.hash)
+
+  function look(): void {
+    const tree = domTree()
+    placed = placed.filter((one) => {
+      const isHere = one.place.beside.isConnected && appliesTo(one.rule, location.pathname, tree)
+      if (!isHere) one.outer?.remove()
+      else if (one.outer !== null && !one.outer.isConnected) insert(one.place, one.outer)
+      return isHere
+    })
+    for (const rule of rules) {
+      const { spot, times } = rule
+      const here = placed.filter((one) => one.rule === rule)
+      if (times === 'once' && here.length > 0) continue
+      if (!appliesTo(rule, location.pathname, tree) || isPasted(base, spot)) continue
+      const [address, referrer] = [location.href, document.referrer]
+      const { campaign } = cameFrom(address, referrer)
+      const visit = { address, referrer, campaign, hasJoined: stored(spot) === 'joined' }
+      if (!isShownAnyway && !isForVisitor(rule, visit, tree)) continue
+      for (const place of placesOf(tree, rule)) {
+        if (here.some((one) => one.place.beside === place.beside)) continue
+        const one: PlacedHere = { rule, place, outer: null }
+        placed.push(one)
+        void fill(base, one, isShownAnyway)
+      }
+    }
+  }
+
+  let isDue = false
+  const changes = new MutationObserver(() => {
+    if (!isDue)
+      setTimeout(() => {
+        isDue = false
+        look()
+      }, LOOK_MS)
+    isDue = true
+  })
+  const begin = () => {
+    look()
+    changes.observe(document, { childList: true, subtree: true })
+  }
+  if (document.readyState === 'loading') addEventListener('DOMContentLoaded', begin)
+  else begin()
+  addEventListener('load', look)
+}
+
+/** Code of the spot that its owner pasted on the page goes before the rule. */
+function isPasted(base: string, spot: string): boolean {
+  return document.querySelector(`a[href$="page/${spot}#askbox"],form[action="${base}join/${spot}"]`) !== null
+}
+
+async function fill(base: string, one: PlacedHere, isAtOnce: boolean): Promise<void> {
+  const { rule, place } = one
+  const published = await load(base, rule.spot)
+  if (published?.state !== 'live') return
+  if (rule.place.kind === 'edge') return atEdge(published, one, isAtOnce)
+  if (!isAtOnce) await outOfSight(place)
+  if (!place.beside.isConnected || one.outer !== null) return
+  const host = document.createElement('askbox-form') as FormElement
+  const isItem = /^[uo]l$/.test(place.beside.parentElement?.localName ?? '') && place.at !== 'inside'
+  const outer = element(isItem ? 'li' : 'div', isItem ? { style: 'list-style:none' } : {}, host)
+  one.outer = outer
+  const reference = place.beside.getBoundingClientRect().top < 0 ? seenElement() : null
+  const before = reference?.getBoundingClientRect().top ?? 0
+  insert(place, outer)
+  host.show(published)
+  // What is read stays where it is. Browsers that do not see to it themselves (CSS Scroll Anchoring) are helped.
+  if (reference !== null && !CSS.supports('overflow-anchor', 'auto'))
+    scrollBy({ top: reference.getBoundingClientRect().top - before, behavior: 'instant' })
+}
+
+function seenElement(): Element | null {
+  return document.elementFromPoint(innerWidth / 2, innerHeight / 2)
+}
+
+/** Resolves when nothing that is seen would move. */
+function outOfSight(place: FoundPlace<Element>): Promise<void> {
+  // Of a page that nobody has seen yet.
+  if (performance.getEntriesByType('paint').length === 0) return Promise.resolve()
+  return new Promise((resolve) => {
+    const end = new AbortController()
+    let isDue = false
+    const look = () => {
+      isDue = false
+      const { top, bottom } = settled(place).beside.getBoundingClientRect()
+      const line = place.at === 'before' ? top : bottom
+      if (line > 0 && line < innerHeight) return
+      end.abort()
+      resolve()
+    }
+    const soon = () => {
+      if (!isDue) requestAnimationFrame(look)
+      isDue = true
+    }
+    for (const type of ['scroll', 'resize'])
+      addEventListener(type, soon, { capture: true, passive: true, signal: end.signal })
+    look()
+  })
+}
+
+/** The place as the page's layout allows it: nobody puts a form between two columns, or into a row of links. */
+function settled(place: FoundPlace<Element>): FoundPlace<Element> {
+  const { at } = place
+  let { beside } = place
+  while (at !== 'inside' && beside.parentElement !== null && beside.parentElement !== document.documentElement) {
+    const parent = beside.parentElement
+    const { display, flexDirection, flexWrap, gridTemplateAreas } = getComputedStyle(parent)
+    const isRow = display.endsWith('flex') && flexDirection.startsWith('row') && flexWrap === 'nowrap'
+    const isInTable = /^table-(?!cell|caption)/.test(display)
+    if (isRow || isInTable) beside = parent
+    else if (
+      display.endsWith('grid') &&
+      gridTemplateAreas !== 'none' &&
+      getComputedStyle(beside).gridRowStart !== 'auto'
+    ) {
+      // Each area is taken; what comes before the foot is the end of the main part.
+      const main = at === 'before' ? [...parent.children].find((one) => one.matches('main,[role=main]')) : undefined
+      return { beside: main ?? beside, at: 'inside' }
+    } else break
+    if (beside === document.body) return { beside, at: 'inside' }
+  }
+  return { beside, at }
+}
+
+function insert(place: FoundPlace<Element>, outer: HTMLElement): void {
+  const { beside, at } = settled(place)
+  if (at === 'inside') return beside.append(outer)
+  const { display, flexWrap, flexDirection } = getComputedStyle(beside.parentElement!)
+  const { gridColumnStart, gridColumnEnd, float } = getComputedStyle(beside)
+  if (display.endsWith('grid'))
+    outer.style.gridColumn = gridColumnStart === 'auto' ? '1 / -1' : `${gridColumnStart} / ${gridColumnEnd}`
+  if (display.endsWith('flex') && flexDirection.startsWith('row') && flexWrap !== 'nowrap')
+    outer.style.flex = '1 0 100%'
+  if (float !== 'none') outer.style.clear = 'both'
+  beside[at](outer)
+}
+
+/** Over the page, at its lower edge, until it is closed. The page is as much longer, so that its end can be seen. */
+function atEdge(published: PublishedForm, one: PlacedHere, isAtOnce: boolean): void {
+  const { spot } = published
+  const closedAt = Number(stored(spot) ?? 0)
+  if (one.outer !== null || (!isAtOnce && Date.now() - closedAt < CLOSED_DAYS * DAY_MS)) return
+  const host = document.createElement('askbox-form') as FormElement
+  host.className = 'pop-up'
+  const outer = element('div', {}, host)
+  one.outer = outer
+  document.body.append(outer)
+  const close = element(
+    'button',
+    { type: 'button', class: 'close', 'aria-label': published.settings!.texts.close },
+    '×',
+  )
+  const page = document.documentElement.style
+  const before = page.scrollPaddingBottom
+  host.show(published, 0, (form) => {
+    const over = element(
+      'div',
+      { class: 'over', role: 'region', 'aria-label': published.title! },
+      close,
+      form as Element,
+    )
+    over.dir = published.direction!
+    const end = () => {
+      stored(spot, Date.now())
+      page.scrollPaddingBottom = before
+      outer.hidden = true
+      outer.style.display = 'none'
+    }
+    close.addEventListener('click', end)
+    over.addEventListener('keydown', ({ key }) => {
+      if (key === 'Escape') end()
+    })
+    new ResizeObserver(([entry]) => {
+      const height = `${entry!.target.clientHeight}px`
+      outer.style.height = height
+      // What has the focus is scrolled to above it (WCAG 2.2, success criterion 2.4.11).
+      if (!outer.hidden) page.scrollPaddingBottom = height
+    }).observe(over)
+    return over
+  })
+}
+
+function domTree(): Tree<Element> {
+  const { body } = document
+  return {
+    body,
+    tag: ({ localName }) => localName,
+    attribute: (one, name) => one.getAttribute(name),
+    children: ({ children }) => [...children].filter(({ localName }) => localName !== 'askbox-form'),
+    parent: (one) => (one === body ? null : one.parentElement),
+    text: ({ textContent }) => textContent ?? '',
+    ownText: ({ childNodes }) =>
+      [...childNodes].map((node) => (node.nodeType === Node.TEXT_NODE ? node.nodeValue : '')).join(''),
+    select: (selector) => [...document.querySelectorAll(selector)],
+    matches: (one, selector) => one.matches(selector),
+  }
+}
