@@ -26,10 +26,9 @@ interface PlacedHere {
   outer: HTMLElement | null
 }
 
-export function placeForms(rules: readonly PublishedRule[], base: string): void {
+/** @param isPainted whether somebody may have seen the page */
+export function placeForms(rules: readonly PublishedRule[], base: string, isPainted: () => boolean): void {
   let placed: PlacedHere[] = []
-  const isShownAnyway = /^#askbox-(?:r|again)/.test(location.hash)
-
   function look(): void {
     const tree = domTree()
     placed = placed.filter((one) => {
@@ -46,12 +45,12 @@ export function placeForms(rules: readonly PublishedRule[], base: string): void 
       const [address, referrer] = [location.href, document.referrer]
       const { campaign } = cameFrom(address, referrer)
       const visit = { address, referrer, campaign, hasJoined: stored(spot) === 'joined' }
-      if (!isShownAnyway && !isForVisitor(rule, visit, tree)) continue
+      if (!isShownAnyway() && !isForVisitor(rule, visit, tree)) continue
       for (const place of placesOf(tree, rule)) {
         if (here.some((one) => one.place.beside === place.beside)) continue
         const one: PlacedHere = { rule, place, outer: null }
         placed.push(one)
-        void fill(base, one, isShownAnyway)
+        void fill(base, one, () => isShownAnyway() || !isPainted())
       }
     }
   }
@@ -74,17 +73,20 @@ export function placeForms(rules: readonly PublishedRule[], base: string): void 
   addEventListener('load', look)
 }
 
+/** A rehearsal, and its owner, are shown it where it should stand, at once and whoever it is for. */
+const isShownAnyway = () => /^#askbox-(?:r|again)/.test(location.hash)
+
 /** Code of the spot that its owner pasted on the page goes before the rule. */
 function isPasted(base: string, spot: string): boolean {
   return document.querySelector(`a[href$="page/${spot}#askbox"],form[action="${base}join/${spot}"]`) !== null
 }
 
-async function fill(base: string, one: PlacedHere, isAtOnce: boolean): Promise<void> {
+async function fill(base: string, one: PlacedHere, isAtOnce: () => boolean): Promise<void> {
   const { rule, place } = one
   const published = await load(base, rule.spot)
   if (published?.state !== 'live') return
-  if (rule.place.kind === 'edge') return atEdge(published, one, isAtOnce)
-  if (!isAtOnce) await outOfSight(place)
+  if (rule.place.kind === 'edge') return atEdge(published, one, isShownAnyway())
+  if (!isAtOnce()) await outOfSight(place)
   if (!place.beside.isConnected || one.outer !== null) return
   const host = document.createElement('askbox-form') as FormElement
   const isItem = /^[uo]l$/.test(place.beside.parentElement?.localName ?? '') && place.at !== 'inside'
@@ -105,15 +107,14 @@ function seenElement(): Element | null {
 
 /** Resolves when nothing that is seen would move. */
 function outOfSight(place: FoundPlace<Element>): Promise<void> {
-  // Of a page that nobody has seen yet.
-  if (performance.getEntriesByType('paint').length === 0) return Promise.resolve()
   return new Promise((resolve) => {
     const end = new AbortController()
     let isDue = false
     const look = () => {
       isDue = false
-      const { top, bottom } = settled(place).beside.getBoundingClientRect()
-      const line = place.at === 'before' ? top : bottom
+      const { beside, at } = settled(place)
+      const { top, bottom } = beside.getBoundingClientRect()
+      const line = at === 'before' ? top : bottom
       if (line > 0 && line < innerHeight) return
       end.abort()
       resolve()

@@ -13,6 +13,7 @@ import { changeSpot, entriesAfter, objectsOf, publishNext } from '../api'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './pages'
+import { shiftOn, watchShifts } from './shifts'
 
 const SPOT = 'firstfrost' as SpotId
 const TEXT = '<p>Some text of the page.</p>'
@@ -193,21 +194,6 @@ test.describe('the page is a guest room', () => {
   const strict = (receiver: string, more = '') =>
     `default-src 'none'; script-src ${receiver}; style-src 'self'; connect-src ${receiver}; form-action ${receiver}; require-trusted-types-for 'script'${more}`
 
-  const watchShifts = (page: Page) =>
-    page.addInitScript(() => {
-      const shifts = ((window as unknown as { shifts: number[] }).shifts = [] as number[])
-      new PerformanceObserver((list) => {
-        // What a press moves is what was wished: Layout Instability, `hadRecentInput`.
-        for (const entry of list.getEntries() as (PerformanceEntry & { value: number; hadRecentInput: boolean })[])
-          if (!entry.hadRecentInput) shifts.push(entry.value)
-      }).observe({ type: 'layout-shift', buffered: true })
-    })
-  const shiftOn = async (page: Page) => {
-    await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))))
-    return page.evaluate(() =>
-      (window as unknown as { shifts: number[] }).shifts.reduce((sum, value) => sum + value, 0),
-    )
-  }
   /** As the workshop measures it; in the font of the page, which the form takes over. */
   const measured = async (page: Page, box: RunningBox, font: string): Promise<PlaceHeights> => {
     const version = await versionOf(box, SPOT)

@@ -1,5 +1,6 @@
-import { appliesTo, parsedTree, placesOf, placeWords } from '#core/rule'
+import { appliesTo, placesOf, placeWords } from '#core/rule'
 import { elementsBelow, parsePage } from '#core/submission'
+import { parsedTree } from '#core/usable'
 import { policyFindings } from './policy-findings'
 import type { ExpectedCode, InstallFinding, InstallReport, PageToCheck } from './report'
 import { lineFindings } from './shared-line'

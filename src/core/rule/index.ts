@@ -3,7 +3,6 @@ export { appliesTo, isForVisitor, type Visit } from './applies'
 export { type ChosenPages, pagesSchema } from './pages'
 export { isOnPage, matchesPath } from './path-pattern'
 export { pathPatternProblem } from './pattern-problem'
-export { parsedTree } from './parsed-tree'
 export {
   type Place,
   type Placing,

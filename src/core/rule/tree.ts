@@ -1,6 +1,6 @@
 /**
  * What is asked of a page's elements, so that one reading serves a browser's page and parsed HTML alike. Implemented by
- * `parsed-tree.ts`, and by the visitors' script over the DOM.
+ * `core/usable`, and by the visitors' script over the DOM.
  */
 export interface Tree<Element> {
   body: Element

@@ -1,4 +1,4 @@
-export { treeAdapter } from './tree-adapter'
+export { parsedTree } from './parsed-tree'
 export { setControl } from './set-control'
 export { buttonOf, type Fill, filledIn, fillsOf, formsWith, formWith } from './fill'
 export { obstacleIn } from './obstacle'

@@ -1,8 +1,8 @@
 import { selectAll, is } from 'css-select'
 import { defaultTreeAdapter as adapter, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { attribute, elementsBelow, textIn } from '#core/submission'
-import { treeAdapter } from '#core/usable'
-import type { Tree } from './tree'
+import type { Tree } from '#core/rule'
+import { treeAdapter } from './tree-adapter'
 
 const OPTIONS = { adapter: treeAdapter, cacheResults: false }
 
