@@ -92,15 +92,27 @@ test('in 40 pages forms stand where a person would put them, and move nothing', 
     await readThrough(page)
     return shiftOn(page)
   }
-  for (const [at, { name, css, body, isListing }] of rulePages.entries()) {
-    await page.setViewportSize({ width: at % 3 === 2 ? 390 : 1280, height: 800 })
+  // A third on a phone. A window that has just changed its size moves a page by itself.
+  const ofSizes = [1280, 390].map((width) => ({
+    width,
+    pages: rulePages.filter((_, at) => (at % 3 === 2) === (width === 390)),
+  }))
+  for (const { width, pages } of ofSizes) {
+    await page.setViewportSize({ width, height: 800 })
+    await page.goto('about:blank')
+    for (const { name, css, body, isListing } of pages) await look(name, css, body, isListing)
+  }
+  async function look(name: string, css: string, body: string, isListing: boolean): Promise<void> {
     const style = `<style>${css}</style>`
     const forms = isListing ? ['ruleentry', 'rulefoot'] : ['rulefirst', 'rulefoot']
     const shift = await opened(`${style}${sharedLine(box.workshop)}`, body, forms)
     const problems = await wrongOn(page, isListing)
     if (problems.length > 0) wrong.push([name, ...problems])
-    // Some pages move by themselves.
-    if (shift > 0.005 && shift - (await opened(style, body, [])) > 0.005) moved.push([name, shift])
+    if (shift <= 0.005) return
+    // A page may move by itself, as its window gets its size while it is read; not each time.
+    const alone = []
+    for (let time = 0; time < 4; time++) alone.push(await opened(style, body, []))
+    if (shift - Math.max(...alone) > 0.005) moved.push([name, shift, ...alone])
   }
   expect(moved).toEqual([])
   expect(rulePages).toHaveLength(40)
