@@ -115,7 +115,7 @@ function outOfSight(place: FoundPlace<Element>): Promise<void> {
       const { beside, at } = settled(place)
       const { top, bottom } = beside.getBoundingClientRect()
       const line = at === 'before' ? top : bottom
-      if (line > 0 && line < innerHeight) return
+      if (line > 0 && line < innerHeight + shadowOf(beside.nextElementSibling)) return
       end.abort()
       resolve()
     }
@@ -128,6 +128,9 @@ function outOfSight(place: FoundPlace<Element>): Promise<void> {
     look()
   })
 }
+
+/** How far a shadow may reach above what throws it, in CSS pixels: it is seen, and moves, before that. */
+const shadowOf = (one: Element | null) => (one === null || getComputedStyle(one).boxShadow === 'none' ? 0 : 200)
 
 /** The place as the page's layout allows it: nobody puts a form between two columns, or into a row of links. */
 function settled(place: FoundPlace<Element>): FoundPlace<Element> {
