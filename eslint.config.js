@@ -175,7 +175,7 @@ export default tseslint.config(
           patterns: [
             {
               regex:
-                '^(?!\\./|\\.\\./core/(signup/rules|signup/came-from|rule/path-pattern|rule/places|rule/applies|email/meant|email/typed|usable/set-control)$)',
+                '^(?!\\./|\\.\\./core/(signup/rules|signup/came-from|rule/path-pattern|rule/places|rule/applies|rule/dom-tree|email/meant|email/typed|usable/set-control)$)',
               allowTypeImports: true,
               message:
                 'The visitors’ script takes the rules, path patterns, places and types of core, and nothing else.',

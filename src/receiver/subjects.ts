@@ -1,4 +1,5 @@
 import { care } from './care/subject'
+import { crawls } from './crawl/subject'
 import { gifts } from './gifts/subject'
 import type { GiftQueries } from './gifts/tables'
 import { handOver } from './hand-over/subject'
@@ -28,7 +29,7 @@ import type { WorkQueries } from './work/tables'
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
   ...[values, work, visitors, objects, people, mail, letters, handOver],
-  ...[results, rehearsals, gifts, care, secrets, owner],
+  ...[results, crawls, rehearsals, gifts, care, secrets, owner],
 ]
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */

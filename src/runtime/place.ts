@@ -1,7 +1,8 @@
 import { appliesTo, isForVisitor } from '../core/rule/applies'
 import { type FoundPlace, placesOf } from '../core/rule/places'
 import { cameFrom } from '../core/signup/came-from'
-import type { PublishedRule, Tree } from '#core/rule'
+import { domTree } from '../core/rule/dom-tree'
+import type { PublishedRule } from '#core/rule'
 import type { FormElement } from './form-element'
 import { stored } from './joined'
 import { load } from './load'
@@ -30,7 +31,7 @@ interface PlacedHere {
 export function placeForms(rules: readonly PublishedRule[], base: string, isPainted: () => boolean): void {
   let placed: PlacedHere[] = []
   function look(): void {
-    const tree = domTree()
+    const tree = domTree<Element>(document, ({ localName }) => localName === 'askbox-form')
     placed = placed.filter((one) => {
       const isHere = one.place.beside.isConnected && appliesTo(one.rule, location.pathname, tree)
       if (!isHere) one.outer?.remove()
@@ -212,20 +213,4 @@ function atEdge(published: PublishedForm, one: PlacedHere, isAtOnce: boolean): v
     }).observe(over)
     return over
   })
-}
-
-function domTree(): Tree<Element> {
-  const { body } = document
-  return {
-    body,
-    tag: ({ localName }) => localName,
-    attribute: (one, name) => one.getAttribute(name),
-    children: ({ children }) => [...children].filter(({ localName }) => localName !== 'askbox-form'),
-    parent: (one) => (one === body ? null : one.parentElement),
-    text: ({ textContent }) => textContent ?? '',
-    ownText: ({ childNodes }) =>
-      [...childNodes].map((node) => (node.nodeType === Node.TEXT_NODE ? node.nodeValue : '')).join(''),
-    select: (selector) => [...document.querySelectorAll(selector)],
-    matches: (one, selector) => one.matches(selector),
-  }
 }

@@ -11,6 +11,7 @@ import { picturesRoutes } from './pictures'
 import { receiverRoutes } from './receiver'
 import { pagesRoutes, rehearsalsRoutes } from './rehearsal'
 import { resultsRoutes } from './results'
+import { sitesRoutes } from './sites'
 
 /** The owner's API: each of its paths, by subject. */
 export const api = {
@@ -28,4 +29,5 @@ export const api = {
   receiver: receiverRoutes,
   rehearsals: rehearsalsRoutes,
   results: resultsRoutes,
+  sites: sitesRoutes,
 }

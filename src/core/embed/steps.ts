@@ -101,6 +101,12 @@ const saving: Record<SiteKind, string> = {
 export function pasteSteps(site: Pick<Site, 'kind' | 'profile'>, spot: Within | 'pop-up', code: CodeKind): string[] {
   const { kind } = site
   const { cacheMinutes, visualEditorDamages, whileEditing, siteHead } = profileOf(site)
+  if (code === 'rule')
+    return [
+      headStep(kind, 'site'),
+      'Paste the shared line there, once for the whole site. Where it stands already, nothing is pasted.',
+      saving[kind],
+    ]
   const isByHand = code === 'link'
   const isInHead = spot === 'pop-up' && code === 'script'
   return [

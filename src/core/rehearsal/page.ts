@@ -3,7 +3,7 @@ import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core
 import { inTagsCode } from '#core/inlining'
 import { checkInstall } from '#core/install'
 import { evidence, failure, type Failure, isSamePage, type Step } from '#core/proof'
-import { addressProblem, profileOf } from '#core/site'
+import { addressProblem, profileOf, sitePath } from '#core/site'
 import type { CodeKind } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
 import { visibilityOn } from '#core/usable'
@@ -109,7 +109,7 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
       'The page can be reached',
       `It took ${seconds.toFixed(1)} seconds: many visitors will not wait for it.`,
     )
-  const unsteady = code === 'page' ? null : await unsteadyAt(address, looked.html, spot.id, ports)
+  const unsteady = code === 'page' || code === 'rule' ? null : await unsteadyAt(address, looked.html, spot.id, ports)
   if (unsteady !== null) return log.fail('spot', 'The page can be reached', unsteady)
   const ledTo = isSamePage(address, looked.address) ? null : looked.address
   const inHand: PageInHand = { subject, ports, log, latest, looked, ledTo }
@@ -127,7 +127,10 @@ function codeOnPage({ subject, log, latest, looked, ledTo }: PageInHand, code: C
   const { html } = looked
   const report = checkInstall(
     { html, address: looked.address, policies: looked.policies },
-    { spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
+    {
+      ...{ spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
+      under: sitePath(site?.address ?? ''),
+    },
   )
   const all = report.findings.filter(({ weight }) => weight === 'damage')
   // Whether it can be used is looked at below, and by a browser where there is one.
@@ -373,6 +376,12 @@ function causeWords(code: string): string {
   switch (code) {
     case 'absent':
       return 'It was not pasted, not published on the site yet, or taken out again.'
+    case 'no-place':
+      return 'The page is built otherwise than the pages that the rule was made for.'
+    case 'rule-elsewhere':
+      return 'The rule leaves this page out.'
+    case 'rule-unpublished':
+      return 'The rule was set, and not published.'
     case 'older':
       return 'The form was published after the code was pasted.'
     case 'other-spot':

@@ -1,5 +1,6 @@
 export { placesOf, type FoundPlace, MOST_PLACES } from './places'
 export { appliesTo, isForVisitor, type Visit } from './applies'
+export { domTree } from './dom-tree'
 export { type ChosenPages, pagesSchema } from './pages'
 export { isOnPage, matchesPath } from './path-pattern'
 export { pathPatternProblem } from './pattern-problem'

@@ -52,3 +52,13 @@ export function sitePath(address: string): string {
   const folder = /\.\w+$/.test(pathname) ? pathname.slice(0, pathname.lastIndexOf('/')) : pathname
   return folder.endsWith('/') ? folder : `${folder}/`
 }
+
+/** A page's path with its query where it lies within a site; null elsewhere. With and without `www.`, a host is one site. */
+export function pathInSite(page: string, site: string): string | null {
+  if (!URL.canParse(page) || !URL.canParse(site.trim())) return null
+  const [of, own] = [new URL(page), new URL(site.trim())]
+  const host = (url: URL) => url.host.replace(/^www\./, '')
+  const under = sitePath(site)
+  const isBelow = of.pathname.startsWith(under) || `${of.pathname}/` === under
+  return host(of) === host(own) && isBelow ? `${of.pathname}${of.search}` : null
+}

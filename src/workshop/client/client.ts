@@ -12,7 +12,7 @@ import type {
   Route,
 } from '#core/api'
 import { type Connection, type HandOver, originsOf, type ServiceFile } from '#core/connection'
-import type { FeedId, JournalId, ListId, MemberId, SendingId, SeriesId, SpotId } from '#core/ids'
+import type { FeedId, JournalId, ListId, MemberId, SendingId, SeriesId, SiteId, SpotId } from '#core/ids'
 import type { FeedContent, LetterBody, LetterContent, LetterTime, SendingSource } from '#core/letter'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
@@ -136,6 +136,13 @@ export function clientFor({ receiver, key }: Pairing) {
     sendCommands: (commands: Command[]) => ask((api) => api.history.carryOutCommands, { body: { commands } }),
     /** A page as a visitor's browser gets it. A `ReceiverProblem` of 502 says why it could not be fetched. */
     fetchPage: (address: string) => ask((api) => api.pages.fetchOnePage, { body: { address } }),
+    stillPage: (address: string) => ask((api) => api.sites.stillPage, { body: { address } }),
+    crawl: (id: SiteId) => ask((api) => api.sites.readCrawl, { params: { id } }),
+    beginCrawl: (id: SiteId) => ask((api) => api.sites.beginCrawl, { params: { id } }),
+    stopCrawl: (id: SiteId) => ask((api) => api.sites.stopCrawl, { params: { id } }),
+    repeatCrawl: (id: SiteId, isRepeated: boolean) =>
+      ask((api) => api.sites.repeatCrawl, { params: { id }, body: { isRepeated } }),
+    crawlNeeds: () => ask((api) => api.sites.crawlNeeds, {}),
     startRehearsal: (spot: SpotId, byHand = false) =>
       ask((api) => api.rehearsals.startRehearsal, { body: { spot, byHand } }),
     describeBrowser: () => ask((api) => api.receiver.describeBrowser, {}),

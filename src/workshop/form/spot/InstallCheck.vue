@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { codeOf } from '#core/embed'
 import type { Version } from '#core/form'
 import type { InstallFinding, InstallReport, PageToCheck } from '#core/install'
-import { addressProblem, completedAddress, type Site } from '#core/site'
+import { addressProblem, completedAddress, type Site, sitePath } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
 import Labelled from '../../controls/Labelled.vue'
 import Views from '../../controls/Views.vue'
@@ -73,6 +73,7 @@ async function look(get: () => Promise<PageToCheck>): Promise<void> {
         code: codeOf(spot, site),
         receiver: receiver.publicUrl,
         versions: workspace.versionsOf(spot.form),
+        under: sitePath(site?.address ?? ''),
       }),
     )
     const others = new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)]))

@@ -1,13 +1,9 @@
 <script setup lang="ts">
-import { ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
-import { isOnPage, pathPatternProblem } from '#core/rule'
 import type { PopUp } from '#core/spot'
-import Choice from '../../controls/Choice.vue'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'
 import Select from '../../controls/Select.vue'
-import TypedInput from '../../controls/TypedInput.vue'
+import ChosenPagesInput from './ChosenPagesInput.vue'
 
 /** Where a pop-up appears, when, how often to one visitor, and on which pages. */
 const { rules } = defineProps<{ rules: PopUp; /** Tells its choices from those of others. */ name: string }>()
@@ -31,12 +27,6 @@ const often = [
   { value: 'days', label: 'Once in some days' },
   { value: 'once', label: 'Once, ever' },
 ] as const
-const pages = [
-  { value: 'all', label: 'On all pages' },
-  { value: 'only', label: 'Only on these' },
-  { value: 'but', label: 'On all but these' },
-] as const
-
 function setWhen(kind: PopUp['when']['kind'] | ''): void {
   if (kind === 'seconds') change({ when: { kind, seconds: 20 } })
   else if (kind !== '') change({ when: { kind } })
@@ -45,30 +35,6 @@ function setOften(kind: PopUp['often']['kind'] | ''): void {
   if (kind === 'days') change({ often: { kind, days: 30 } })
   else if (kind !== '') change({ often: { kind } })
 }
-
-const refused = ref<string | null>(null)
-const problem = ref<string | null>(null)
-function setPatterns(text: string): void {
-  const patterns = text
-    .split(/[\n,]/)
-    .map((pattern) => pattern.trim())
-    .filter(Boolean)
-  const wrong = patterns.find((pattern) => pathPatternProblem(pattern) !== null)
-  problem.value = wrong === undefined ? null : `“${wrong}”: ${pathPatternProblem(wrong)}`
-  refused.value = wrong === undefined ? null : text
-  if (wrong === undefined) change({ pages: { ...rules.pages, patterns } })
-}
-
-const tried = ref('')
-const triedPath = computed(() => {
-  const text = tried.value.trim()
-  if (text === '') return null
-  try {
-    return new URL(text, 'https://page.example').pathname
-  } catch {
-    return null
-  }
-})
 </script>
 
 <template>
@@ -115,36 +81,7 @@ const triedPath = computed(() => {
     <p v-if="rules.when.kind === 'leaving'" class="quiet small wide">
       With a mouse, when the pointer leaves the page at its top; on touch screens, on scrolling up fast.
     </p>
-    <div class="wide pages">
-      <Choice
-        :model-value="rules.pages.which"
-        :name="`pages-${name}`"
-        label="On which pages"
-        :options="pages"
-        @update:model-value="$event !== '' && change({ pages: { ...rules.pages, which: $event } })"
-      />
-      <template v-if="rules.pages.which !== 'all'">
-        <Labelled
-          label="Paths, one a line"
-          :problem="problem"
-          hint="/about is one page, /posts/* all below posts, /posts/:title those right below."
-        >
-          <TypedInput
-            :value="refused ?? rules.pages.patterns.join('\n')"
-            :is-refused="refused !== null"
-            type="textarea"
-            :rows="3"
-            @change="setPatterns"
-          />
-        </Labelled>
-        <Labelled label="Try a page" hint="Its address, or the end of it.">
-          <ElInput v-model="tried" placeholder="/posts/first-frost" />
-        </Labelled>
-        <p v-if="triedPath !== null" class="small" role="status">
-          {{ triedPath }}: {{ isOnPage(rules.pages, triedPath) ? 'it appears there' : 'it does not appear there' }}
-        </p>
-      </template>
-    </div>
+    <ChosenPagesInput class="wide" :pages="rules.pages" :name="name" @change="change({ pages: $event })" />
   </fieldset>
 </template>
 
@@ -173,17 +110,8 @@ legend {
 .wide {
   grid-column: 1 / -1;
 }
-.pages {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: var(--gap-2) var(--gap-4);
-}
-.pages > :first-child {
-  grid-column: 1 / -1;
-}
 @media (max-width: 900px) {
-  .rules,
-  .pages {
+  .rules {
     grid-template-columns: minmax(0, 1fr);
   }
 }

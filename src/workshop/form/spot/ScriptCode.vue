@@ -11,11 +11,19 @@ import { useLineThere } from './shared-line'
 import { standInPlace } from '../../embed/stand-in'
 
 /** The site's one shared line, and the part for this place. A pop-up has a part of its own and needs no other. */
-const { spot, site, content, receiver } = defineProps<{
+const {
+  spot,
+  site,
+  content,
+  receiver,
+  byRule = false,
+} = defineProps<{
   spot: Spot
   site: Site
   content: FormContent
   receiver: string
+  /** Whether the line alone is needed. */
+  byRule?: boolean
 }>()
 
 const permits = computed(() => profileOf(site))
@@ -51,7 +59,8 @@ const place = computed(() => {
           Looking whether the site has the shared line …
         </p>
         <p v-else-if="lineThere === 'there' && !showsLine" class="small" role="status">
-          The shared line stands on the site already: only the part below is needed.
+          The shared line stands on the site already:
+          {{ byRule ? 'nothing is pasted any more.' : 'only the part below is needed.' }}
           <ElButton link type="primary" @click="showsLine = true">Show the line all the same</ElButton>
         </p>
         <template v-else>
@@ -73,8 +82,9 @@ const place = computed(() => {
           </p>
         </template>
       </template>
+      <template v-if="byRule" />
       <CodeBlock
-        v-if="place"
+        v-else-if="place"
         :title="permits.siteHead ? 'The part for this place' : 'The code for this place'"
         :text="place"
         label="The code"
@@ -83,7 +93,13 @@ const place = computed(() => {
         is-folded
       />
       <p v-else class="quiet small" role="status">The form is being measured …</p>
-      <TallestRoom :spot="spot" :content="content" :font="site.palette?.font ?? ''" @measured="heights = $event" />
+      <TallestRoom
+        v-if="!byRule"
+        :spot="spot"
+        :content="content"
+        :font="site.palette?.font ?? ''"
+        @measured="heights = $event"
+      />
     </template>
   </div>
 </template>

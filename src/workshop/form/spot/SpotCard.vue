@@ -2,7 +2,7 @@
 import { ExternalLink } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
-import { codeAdvice, pageAddress, popUpProblem } from '#core/embed'
+import { codeAdvice, codeOf, pageAddress, popUpProblem } from '#core/embed'
 import type { FormContent, Version } from '#core/form'
 import type { SiteId } from '#core/ids'
 import { signalWords, type StationState } from '#core/line'
@@ -24,6 +24,7 @@ import InstallCheck from './InstallCheck.vue'
 import LandingCode from './LandingCode.vue'
 import ProofSheet from '../../rehearsal/ProofSheet.vue'
 import PopUpRules from './PopUpRules.vue'
+import RuleSheet from './rule/RuleSheet.vue'
 import SpotCode from './SpotCode.vue'
 import SpotPage from './SpotPage.vue'
 import { useSpotChanges } from './spot-changes'
@@ -73,6 +74,10 @@ async function move(): Promise<void> {
   )
 }
 const isCorrecting = ref(false)
+/** Put on pages by the shared line alone; a form that posts straight to a service needs no receiver, and has no rule. */
+const isByRule = computed(
+  () => content.direct === undefined && spot.code === 'rule' && codeOf(spot, site.value) === 'rule',
+)
 const isLanding = computed(() => spot.kind === 'landing')
 const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
 const ownPage = computed(() =>
@@ -141,6 +146,14 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
           Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>
         </p>
       </div>
+      <RuleSheet
+        v-if="isByRule && site"
+        class="wide"
+        :spot="spot"
+        :site="site"
+        :content="content"
+        :is-published="version !== null"
+      />
       <div class="part">
         <GettingOnline v-if="reach && site" :site="site" :was-reached="hadVisitors" />
         <div v-else-if="isPopUpNowhere" class="nowhere">
@@ -161,7 +174,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
         <SpotCode v-else :spot="spot" :site="site" :version="version" :content="content" @change="change" />
       </div>
       <div class="part">
-        <SpotPage :spot="spot" :site="site" :content="content" />
+        <SpotPage v-if="!isByRule" :spot="spot" :site="site" :content="content" />
         <Labelled
           v-if="content.direct === undefined"
           class="source"

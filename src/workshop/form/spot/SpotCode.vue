@@ -155,7 +155,8 @@ provide(codeTaken, take)
       is-folded
     />
     <ScriptCode
-      v-else-if="shown === 'script' && site !== null"
+      v-else-if="(shown === 'script' || shown === 'rule') && site !== null"
+      :by-rule="shown === 'rule'"
       :spot="spot"
       :site="site"
       :content="version.content"

@@ -1,0 +1,117 @@
+import type { CrawlReport, LookedPage, SpotOnPage } from './report'
+
+/** A group of pages that lie beside each other. */
+export interface PageGroup {
+  /** What they lie under, such as `/posts`; empty for pages of the site’s top. */
+  under: string
+  pages: LookedPage[]
+}
+
+/** Fewer pages than this are no group of their own. */
+const LEAST = 3
+/** Numbers in an address: a year, a month, a page of a list. They tell no group from another. */
+const NUMBER = /^\d+$/
+
+/** Pages by the folder that they lie in; folders of one or two pages are told of with what they lie in. */
+export function pageGroups<P extends { path: string }>(pages: readonly P[]): { under: string; pages: P[] }[] {
+  const groups = new Map<string, P[]>()
+  for (const page of pages) {
+    const under = folderOf(page.path)
+    groups.set(under, [...(groups.get(under) ?? []), page])
+  }
+  for (const under of [...groups.keys()].sort((one, other) => other.length - one.length)) {
+    const own = groups.get(under)!
+    if (own.length >= LEAST || under === '') continue
+    const around = under.slice(0, under.lastIndexOf('/'))
+    groups.delete(under)
+    groups.set(around, [...(groups.get(around) ?? []), ...own])
+  }
+  return [...groups]
+    .map(([under, own]) => ({ under, pages: own }))
+    .sort((one, other) => other.pages.length - one.pages.length || one.under.localeCompare(other.under))
+}
+
+function folderOf(path: string): string {
+  const parts = path
+    .replace(/[?#].*/, '')
+    .split('/')
+    .slice(1)
+  // A folder’s own page stands with what is in it only where it ends with a slash and is not the whole name.
+  const folders = parts.slice(0, -1).filter((part) => part !== '' && !NUMBER.test(part))
+  return folders.length === 0 ? '' : `/${folders.join('/')}`
+}
+
+/** How a spot stands on the pages of one group. */
+export interface SpotInGroup {
+  under: string
+  of: number
+  /** Pages by what the spot is there; pages without it are those that are left. */
+  states: Partial<Record<SpotOnPage, LookedPage[]>>
+  without: LookedPage[]
+}
+
+export function spotInGroups(report: CrawlReport, spot: string): SpotInGroup[] {
+  return pageGroups(report.pages.filter(({ problem }) => problem === undefined)).map(({ under, pages }) => {
+    const states: SpotInGroup['states'] = {}
+    const without: LookedPage[] = []
+    for (const page of pages) {
+      const here = page.spots[spot]
+      if (here === undefined) without.push(page)
+      else (states[here.state] ??= []).push(page)
+    }
+    return { under, of: pages.length, states, without }
+  })
+}
+
+/** What is different from the time before, of pages that were looked at both times. */
+export interface CrawlChange {
+  spot: string
+  path: string
+  was: SpotOnPage | null
+  is: SpotOnPage | null
+}
+
+export function crawlChanges(before: CrawlReport, newest: CrawlReport): CrawlChange[] {
+  const then = new Map(before.pages.filter(({ problem }) => problem === undefined).map((page) => [page.path, page]))
+  return newest.pages.flatMap((page) => {
+    const earlier = then.get(page.path)
+    if (earlier === undefined || page.problem !== undefined) return []
+    const both = newest.spots.filter((spot) => before.spots.includes(spot))
+    return both.flatMap((spot) => {
+      const [was, is] = [earlier.spots[spot]?.state ?? null, page.spots[spot]?.state ?? null]
+      return was === is ? [] : [{ spot, path: page.path, was, is }]
+    })
+  })
+}
+
+/** Whether a spot can be used where it stands so. */
+export const isSound = (state: SpotOnPage | null) => state === 'there' || state === 'older' || state === 'unseen'
+
+/**
+ * Some of many pages: each group gives one in turn, so that no large group hides a small one.
+ *
+ * @param most how many
+ */
+export function spread<P extends { path: string }>(pages: readonly P[], most: number): P[] {
+  if (pages.length <= most) return [...pages]
+  const groups = pageGroups(pages).map((group) => group.pages)
+  const chosen: P[] = []
+  for (let at = 0; chosen.length < most; at++)
+    for (const group of groups) if (at < group.length && chosen.length < most) chosen.push(group[at]!)
+  return chosen
+}
+
+/**
+ * Pages for a rehearsal: up to three of each group on which a spot’s rule has its place, by chance.
+ *
+ * @param random from 0 up to 1
+ */
+export function pagesToRehearse(report: CrawlReport, spot: string, random: () => number, each = 3): string[] {
+  return spotInGroups(report, spot).flatMap(({ states }) => {
+    const there = [...(states.there ?? []), ...(states.unseen ?? [])]
+    const chosen: string[] = []
+    while (chosen.length < each && there.length > 0)
+      chosen.push(there.splice(Math.floor(random() * there.length), 1)[0]!.path)
+    return chosen
+  })
+}
