@@ -37,6 +37,7 @@ import { emptyWorkspace, type Workspace } from '#core/workspace'
 import { type Palette, plainLook } from '#core/look'
 import { bullets, plainText, richText } from '#core/text'
 import { textsOf } from '#core/texts'
+import { type Rule, startRule } from '#core/rule'
 import type { Trial } from '#core/trial'
 import { chance } from './chance'
 import { demoLetters } from './letters'
@@ -326,6 +327,8 @@ interface Plan {
   kind?: SpotKind
   popUp?: PopUp
   code?: CodeKind
+  /** For what is placed by rule. */
+  rule?: Rule
   theme?: Theme
   page: string
   spot: string
@@ -565,7 +568,7 @@ const popUp: FormContent = {
   },
 }
 
-/** Added in the last weeks: a side column with confirmation, a pop-up, and a footer that waits to be put on its site. */
+/** Added in the last weeks: a side column with confirmation, a pop-up, and a footer that its rule puts on the pages of a guide. */
 const laterPlans: Plan[] = [
   {
     form: 'placesform',
@@ -601,7 +604,13 @@ const laterPlans: Plan[] = [
     list: lists.letter,
     site: sites[5]!,
     kind: 'footer',
-    page: '',
+    code: 'rule',
+    rule: {
+      ...startRule,
+      place: { kind: 'foot', at: 'above' },
+      pages: { which: 'only', patterns: ['/field-guide/posts/*'] },
+    },
+    page: `${STAND_INS}/field-guide/posts/november`,
     spot: 'guidefooter',
     pace: 0,
     published: [{ daysBefore: 4, content: footer }],
@@ -662,6 +671,7 @@ function carryOut(plan: Plan): Part {
       page: plan.page,
       ...(plan.popUp && { popUp: plan.popUp }),
       ...(plan.code && { code: plan.code }),
+      ...(plan.rule && { placing: { draft: plan.rule, published: plan.rule } }),
       state: 'live',
       createdAt: created,
     },

@@ -106,6 +106,21 @@ function seenElement(): Element | null {
   return document.elementFromPoint(innerWidth / 2, innerHeight / 2)
 }
 
+/** Whether something of the page that is in sight stands below the place, and would move down. */
+function isFollowed({ beside, at }: FoundPlace<Element>): boolean {
+  let next: Element | null = at === 'before' ? beside : beside.nextElementSibling
+  // From the inside out: what comes after what the place is in.
+  for (let around = at === 'inside' ? beside : beside.parentElement; ; around = around.parentElement) {
+    for (; next !== null; next = next.nextElementSibling) {
+      const { top, height } = next.getBoundingClientRect()
+      const isInFlow = height > 0 && !/fixed|absolute/.test(getComputedStyle(next).position)
+      if (isInFlow) return top < innerHeight
+    }
+    if (around === null || around === document.documentElement) return false
+    next = around.nextElementSibling
+  }
+}
+
 /** Resolves when nothing that is seen would move. */
 function outOfSight(place: FoundPlace<Element>): Promise<void> {
   return new Promise((resolve) => {
@@ -113,10 +128,11 @@ function outOfSight(place: FoundPlace<Element>): Promise<void> {
     let isDue = false
     const look = () => {
       isDue = false
-      const { beside, at } = settled(place)
+      const there = settled(place)
+      const { beside, at } = there
       const { top, bottom } = beside.getBoundingClientRect()
       const line = at === 'before' ? top : bottom
-      if (line > 0 && line < innerHeight + shadowOf(beside.nextElementSibling)) return
+      if (line > 0 && line < innerHeight + shadowOf(beside.nextElementSibling) && isFollowed(there)) return
       end.abort()
       resolve()
     }

@@ -51,5 +51,6 @@ export {
   type TriedHandOver,
 } from './hand-over'
 export { type Seen } from './results'
+export { type SiteNeed } from './sites'
 export { api } from './api'
 export type { Route } from './route'

@@ -74,7 +74,7 @@ export const rehearsalsRoutes = {
       pages: z.array(z.string().max(2000)).max(4).readonly(),
       viewer: z.enum(viewerIds),
       words: z.array(z.string().max(200)).max(8).readonly(),
-      isPopUp: z.boolean(),
+      comesByItself: z.boolean(),
       fills: z.array(fill).max(500).readonly().nullable(),
       trap: z.string().max(200),
       presses: z.union([z.literal(0), z.literal(1), z.literal(2)]),

@@ -3,6 +3,15 @@ import { crawlStateSchema } from '#core/crawl'
 import { siteIdSchema } from '#core/ids'
 import { route } from './route'
 
+/** A spot that stands wrong on pages of its site, or is gone from them. */
+const siteNeedSchema = z.object({
+  site: siteIdSchema,
+  spot: z.string(),
+  said: z.string(),
+  pages: z.array(z.string()),
+})
+export type SiteNeed = z.infer<typeof siteNeedSchema>
+
 const site = z.object({ id: siteIdSchema })
 const unknown = { 404: 'There is no such site, or it has no address.' }
 
@@ -54,8 +63,6 @@ export const sitesRoutes = {
     method: 'get',
     path: '/sites-needing-hand',
     summary: 'Where spots stood wrong, or no longer, when sites were looked through last.',
-    answer: z.object({
-      needs: z.array(z.object({ site: siteIdSchema, spot: z.string(), said: z.string(), pages: z.array(z.string()) })),
-    }),
+    answer: z.object({ needs: z.array(siteNeedSchema) }),
   }),
 }

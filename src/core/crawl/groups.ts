@@ -1,3 +1,4 @@
+import type { Spot } from '#core/spot'
 import type { CrawlReport, LookedPage, SpotOnPage } from './report'
 
 /** A group of pages that lie beside each other. */
@@ -8,15 +9,22 @@ export interface PageGroup {
 }
 
 /** Fewer pages than this are no group of their own. */
-const LEAST = 3
+const LEAST = 2
 /** Numbers in an address: a year, a month, a page of a list. They tell no group from another. */
 const NUMBER = /^\d+$/
 
-/** Pages by the folder that they lie in; folders of one or two pages are told of with what they lie in. */
-export function pageGroups<P extends { path: string }>(pages: readonly P[]): { under: string; pages: P[] }[] {
+/**
+ * Pages by the folder that they lie in; folders of one page are told of with what they lie in.
+ *
+ * @param base path of the site, with a slash at the end
+ */
+export function pageGroups<P extends { path: string }>(
+  pages: readonly P[],
+  base = '/',
+): { under: string; pages: P[] }[] {
   const groups = new Map<string, P[]>()
   for (const page of pages) {
-    const under = folderOf(page.path)
+    const under = folderOf(page.path, base)
     groups.set(under, [...(groups.get(under) ?? []), page])
   }
   for (const under of [...groups.keys()].sort((one, other) => other.length - one.length)) {
@@ -31,11 +39,10 @@ export function pageGroups<P extends { path: string }>(pages: readonly P[]): { u
     .sort((one, other) => other.pages.length - one.pages.length || one.under.localeCompare(other.under))
 }
 
-function folderOf(path: string): string {
-  const parts = path
-    .replace(/[?#].*/, '')
-    .split('/')
-    .slice(1)
+function folderOf(path: string, base: string): string {
+  const whole = path.replace(/[?#].*/, '')
+  const own = whole.startsWith(base) ? whole.slice(base.length - 1) : whole === base.slice(0, -1) ? '/' : whole
+  const parts = own.split('/').slice(1)
   // A folder’s own page stands with what is in it only where it ends with a slash and is not the whole name.
   const folders = parts.slice(0, -1).filter((part) => part !== '' && !NUMBER.test(part))
   return folders.length === 0 ? '' : `/${folders.join('/')}`
@@ -50,8 +57,11 @@ export interface SpotInGroup {
   without: LookedPage[]
 }
 
-export function spotInGroups(report: CrawlReport, spot: string): SpotInGroup[] {
-  return pageGroups(report.pages.filter(({ problem }) => problem === undefined)).map(({ under, pages }) => {
+export function spotInGroups(report: CrawlReport, spot: string, base?: string): SpotInGroup[] {
+  return pageGroups(
+    report.pages.filter(({ problem }) => problem === undefined),
+    base,
+  ).map(({ under, pages }) => {
     const states: SpotInGroup['states'] = {}
     const without: LookedPage[] = []
     for (const page of pages) {
@@ -102,16 +112,25 @@ export function spread<P extends { path: string }>(pages: readonly P[], most: nu
 }
 
 /**
- * Pages for a rehearsal: up to three of each group on which a spot’s rule has its place, by chance.
+ * Pages for a rehearsal, as addresses: up to three of each group on which a spot’s rule has its place, by chance.
  *
+ * @param site its address
  * @param random from 0 up to 1
  */
-export function pagesToRehearse(report: CrawlReport, spot: string, random: () => number, each = 3): string[] {
-  return spotInGroups(report, spot).flatMap(({ states }) => {
+export function pagesToRehearse(
+  report: CrawlReport | null,
+  { id: spot, code }: Pick<Spot, 'id' | 'code'>,
+  site: string,
+  random: () => number,
+  each = 3,
+): string[] {
+  if (report === null || code !== 'rule' || !URL.canParse(site)) return []
+  const paths = spotInGroups(report, spot).flatMap(({ states }) => {
     const there = [...(states.there ?? []), ...(states.unseen ?? [])]
     const chosen: string[] = []
     while (chosen.length < each && there.length > 0)
       chosen.push(there.splice(Math.floor(random() * there.length), 1)[0]!.path)
     return chosen
   })
+  return paths.map((path) => new URL(path, site).href)
 }

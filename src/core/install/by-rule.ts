@@ -2,6 +2,7 @@ import { appliesTo, placesOf, placeWords } from '#core/rule'
 import { elementsBelow, parsePage } from '#core/submission'
 import { parsedTree } from '#core/usable'
 import { policyFindings } from './policy-findings'
+import { isCode, KINDS } from './recognise'
 import type { ExpectedCode, InstallFinding, InstallReport, PageToCheck } from './report'
 import { lineFindings } from './shared-line'
 
@@ -36,6 +37,16 @@ export function checkRule(page: PageToCheck, expected: ExpectedCode): InstallRep
       ...lines,
       finding('rule-elsewhere', 'The rule does not mean this page.', 'Change its pages, or look at another page.'),
     ])
+  const pasted = KINDS.find((code) => elements.some((one) => isCode(one, { ...expected, code })))
+  if (pasted !== undefined)
+    lines.push(
+      finding(
+        'other-code',
+        'The spot’s pasted code stands there as well: it goes before the rule, which puts no second form there.',
+        'Take the pasted code out, and the rule puts the form where you say.',
+        'hint',
+      ),
+    )
   const places = placesOf(tree, rule)
   if (places.length > 0) return found(lines)
   const isBuilt =

@@ -46,8 +46,8 @@ export const rehearsalCases = [
   },
   {
     id: 'elsewhere',
-    name: 'Pages that do not show it',
-    explanation: 'Pages that a pop-up’s rules leave out stay without it.',
+    name: 'Other pages of the site',
+    explanation: 'Those that its rules mean show it, those that they leave out do not.',
     needsBrowser: true,
   },
   {

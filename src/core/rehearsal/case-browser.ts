@@ -4,6 +4,7 @@ import { answered, member } from './joining'
 import { framingProblem } from './framing'
 import { byHand, NEEDS_BROWSER, notDone } from './sign-up'
 import { type CaseSteps, judged, notTried, pictured } from './step'
+import { isBroughtByScript } from './visit'
 import { addressOf, DESK_WIDTH, type CaseContext } from './way'
 
 /** CSS pixels: a common phone. */
@@ -25,8 +26,8 @@ async function* inBrowser(way: CaseContext, who: string, width: number, isPhone:
   const answers = personFor(way.content, email)
   const fills = fillsOf(way.content, answers)
   if (browser.kind === 'visits') {
-    if (!isPhone && standing.through === 'script' && subject.spot.kind === 'pop-up')
-      return yield notTried('form', what, NO_POP_UP)
+    if (!isPhone && standing.through === 'script' && isBroughtByScript(subject.spot))
+      return yield notTried('form', what, subject.spot.kind === 'pop-up' ? NO_POP_UP : NO_RULE)
     const { visited, ...tried } = await byHand({ way, viewer: isPhone ? 'phone' : 'no-scripts', fills, presses: 1 })
     // A page that needs scripts for its own parts is no fault of the form's.
     if (!isPhone && 'met' in tried && tried.met.station === 'spot')
@@ -59,7 +60,7 @@ async function* inBrowser(way: CaseContext, who: string, width: number, isPhone:
   } else {
     // Without scripts, script code is a link to the landing page.
     const address = standing.through === 'markup' ? standing.fetched.address : standing.link
-    if (address === null) return yield notTried('form', what, NO_POP_UP)
+    if (address === null) return yield notTried('form', what, subject.spot.kind === 'pop-up' ? NO_POP_UP : NO_RULE)
     const action = `${subject.receiver}/join/${subject.spot.id}`
     const seen = await browser.withoutScripts({ address, action, width, fills })
     if (!seen.isTried) return yield notTried('form', what, seen.reason)
@@ -73,6 +74,7 @@ async function* inBrowser(way: CaseContext, who: string, width: number, isPhone:
   yield await member(way, what, answers, email)
 }
 
+const NO_RULE = 'A rule is carried out by the script: without scripts no form is put there.'
 export const NO_POP_UP = 'A pop-up is all script: without scripts nothing appears.'
 
 function fits(seen: { isThere: boolean; sticksOut: boolean }): Failure | null {

@@ -1,12 +1,52 @@
-import { failure } from '#core/proof'
+import { failure, personFor } from '#core/proof'
+import { fillsOf } from '#core/usable'
 import { NEEDS_BROWSER, visit } from './sign-up'
-import { type CaseSteps, judged, notTried } from './step'
-import { DESK_WIDTH, type CaseContext } from './way'
+import { type CaseSteps, failed, judged, notTried, passed } from './step'
+import { obstacleMet } from './visit-findings'
+import { addressOf, DESK_WIDTH, type CaseContext } from './way'
 import { pagesWithout } from './without'
 
+/** Other pages of the site: those that rules mean show the form, those that they leave out do not. */
 export async function* elsewhere(way: CaseContext): CaseSteps {
+  yield* shownOn(way)
+  yield* absentFrom(way)
+}
+
+/** Pages by chance, of each group of the site: a rule stands on pages that nobody looks at one by one. */
+async function* shownOn(way: CaseContext): CaseSteps {
+  const { spot, morePages = [] } = way.subject
+  const { browser } = way.ports
+  const fills = fillsOf(way.content, personFor(way.content, addressOf(way, 'look')))
+  for (const address of morePages) {
+    const what = `${new URL(address).pathname} shows it too`
+    if (browser === null) {
+      yield notTried('spot', what, NEEDS_BROWSER)
+      continue
+    }
+    if (browser.kind === 'visits') {
+      const seen = await visit(way, { viewer: 'desk', fills, presses: 0 }, address)
+      const met = seen.isTried ? obstacleMet(seen) : null
+      if (!seen.isTried) yield notTried('spot', what, seen.reason)
+      else if (met !== null) yield failed(met.station, what, met.failure)
+      else yield passed('spot', what, ['Seen there, and filled in.', ...seen.remarks].join(' '))
+    } else {
+      const seen = await browser.withScripts({ address, spot: spot.id, width: DESK_WIDTH, fills: null, presses: 1 })
+      if (!seen.isTried) yield notTried('spot', what, seen.reason)
+      else yield judged('spot', what, seen.isThere ? null : notThere(), 'Seen there.')
+    }
+  }
+}
+
+const notThere = () =>
+  failure('no-place', 'page', {
+    expected: 'The form stands there.',
+    happened: 'It does not.',
+    cause: 'The page is built otherwise than the pages that the rule was made for.',
+    mend: 'Choose another place, or leave such pages out of the rule.',
+  })
+
+async function* absentFrom(way: CaseContext): CaseSteps {
   const { spot, site } = way.subject
-  if (spot.kind !== 'pop-up') return
   const pages = pagesWithout(spot, site, way.standing.sitePage.address)
   if (pages.length === 0) return
   const { browser } = way.ports
@@ -27,10 +67,10 @@ export async function* elsewhere(way: CaseContext): CaseSteps {
         what,
         seen.isThere
           ? failure('shown-elsewhere', 'spot', {
-              expected: 'The pop-up does not appear there.',
+              expected: 'The form does not appear there.',
               happened: 'It does.',
-              cause: 'The rules on the receiver are others than the ones here, or the page has a part of its own.',
-              mend: 'Look at the pop-up’s pages, and at what stands in that page’s head.',
+              cause: 'The rules on the receiver are others than the ones here, or the page has code of its own.',
+              mend: 'Look at the pages that the rules mean, and at what stands on that page.',
             })
           : null,
         'Nothing appeared.',

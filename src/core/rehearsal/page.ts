@@ -96,7 +96,11 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
   const code = kindOfCode(subject)
   const ownAddress = pageAddress(receiver, spot.slug ?? spot.id)
   const address =
-    code === 'page' ? ownAddress : [spot.page, site?.address ?? ''].find((one) => addressProblem(one) === null)
+    code === 'page'
+      ? ownAddress
+      : [spot.page, ...(code === 'rule' ? (subject.morePages ?? []) : []), site?.address ?? ''].find(
+          (one) => addressProblem(one) === null,
+        )
   if (address === undefined) return log.fail('spot', 'The page is known', pageUnknown())
 
   const begun = ports.now()

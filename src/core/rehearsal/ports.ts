@@ -113,8 +113,8 @@ export interface VisitWish {
   viewer: ViewerId
   /** What the form says itself: by such words one finds what opens it. */
   words: readonly string[]
-  /** Whether the form comes by itself, over the page. */
-  isPopUp: boolean
+  /** Whether the form comes by rules of its own: over the page, or put into it. */
+  comesByItself: boolean
   /** Null to look only whether the form is there. */
   fills: readonly Fill[] | null
   /** The trap that nobody may see. */

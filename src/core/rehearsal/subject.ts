@@ -23,6 +23,8 @@ export interface RehearsalSubject {
   closed: ReadonlyMap<string, string>
   /** The address under which somebody may be signed up at the service that a form posts to; missing until its owner said yes. */
   directAs?: string
+  /** Of a spot that is placed by rule: further pages on which it should stand, from the last look through the site. */
+  morePages?: readonly string[]
   /** Of a trial that goes on at the spot, in its order; missing for none. */
   wordings?: readonly { name: string; version: Version }[]
 }

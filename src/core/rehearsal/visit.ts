@@ -4,6 +4,9 @@ import type { Spot } from '#core/spot'
 import type { VisitWish } from './ports'
 
 /** A visit of a page for the form of one spot. */
+/** Whether the script puts the form there by rules, with nothing for it at its place in the page. */
+export const isBroughtByScript = ({ kind, code }: Pick<Spot, 'kind' | 'code'>) => kind === 'pop-up' || code === 'rule'
+
 export function visitOf(
   spot: Spot,
   receiver: string,
@@ -16,7 +19,7 @@ export function visitOf(
     action: `${receiver}/join/${spot.id}`,
     pages: [...new Set([pageAddress(receiver, spot.id), pageAddress(receiver, spot.slug ?? spot.id)])],
     words: [heading, button].map((text) => text.slice(0, 200)).filter((text) => text.trim() !== ''),
-    isPopUp: spot.kind === 'pop-up',
+    comesByItself: isBroughtByScript(spot),
     trap: honeypotName(spot.form),
   }
 }

@@ -1,10 +1,15 @@
 import { addressProblem, type Site } from '#core/site'
 import type { Spot } from '#core/spot'
 
-/** Pages of a site that a pop-up's own rules leave out, to look that it stays away there. At most two. */
-export function pagesWithout({ popUp }: Spot, site: Site | null, sitePage: string): string[] {
-  if (popUp === undefined || popUp.pages.which === 'all') return []
-  const { which, patterns } = popUp.pages
+/** The pages that rules of a spot mean: a pop-up's, or those by which it is placed. */
+const pagesOf = ({ kind, popUp, code, placing }: Spot) =>
+  kind === 'pop-up' ? popUp?.pages : code === 'rule' ? placing?.published?.pages : undefined
+
+/** Pages of a site that a spot's own rules leave out, to look that it stays away there. At most two. */
+export function pagesWithout(spot: Spot, site: Site | null, sitePage: string): string[] {
+  const pages = pagesOf(spot)
+  if (pages === undefined || pages.which === 'all') return []
+  const { which, patterns } = pages
   const origin = new URL(sitePage).origin
   const home = site !== null && addressProblem(site.address) === null ? site.address : sitePage
   const candidates =

@@ -178,7 +178,7 @@ export class Browsers {
       const seen = await visit(browser, proxy.port, wish, { code, patience, isDisguised }).finally(
         () => (taken = takenByOthers(before, processorTimes(run))),
       )
-      const isSound = seen.isThere ? seen.obstacle === null || !BY_TIME.has(seen.obstacle.code) : wish.isPopUp
+      const isSound = seen.isThere ? seen.obstacle === null || !BY_TIME.has(seen.obstacle.code) : wish.comesByItself
       return { isTried: true as const, isSound, ...seen }
     }
     const first = await once(1).catch((error: unknown) => {
@@ -301,8 +301,8 @@ export class Browsers {
 }
 
 /** Whether a visitor got no further than the page. */
-const isStopped = ({ isThere, obstacle }: Visited, { isPopUp, fills }: VisitWish) =>
-  obstacle !== null || (!isThere && !(isPopUp && fills === null))
+const isStopped = ({ isThere, obstacle }: Visited, { comesByItself, fills }: VisitWish) =>
+  obstacle !== null || (!isThere && !(comesByItself && fills === null))
 const SENT = new Set(['answer-missing', 'answer-unseen', 'send-blocked', 'sent-elsewhere'])
 const wasSent = ({ obstacle, answer }: Visited) => answer !== null || (obstacle !== null && SENT.has(obstacle.code))
 

@@ -30,8 +30,8 @@ export class Finder {
 
   /** The form, wherever on the page; behind a link of ours, on the page that it leads to; behind what opens it. */
   async find(): Promise<FoundForm | null> {
-    const { isPopUp, fills } = this.wish
-    const isAbsentWished = isPopUp && fills === null
+    const { comesByItself, fills } = this.wish
+    const isAbsentWished = comesByItself && fills === null
     const isOnlyLink = async () => {
       // Without a place for a script to fill, and without a frame that may still load, there is only the link.
       const isLink = (await this.person.page.locator(this.links()).count()) > 0
@@ -42,13 +42,13 @@ export class Finder {
     const begun = performance.now()
     const soon = await until(() => this.spotted(), SOON_MS * this.person.patience, isOnlyLink)
     if (soon !== null) return soon
-    if (!isPopUp && (await isOnlyLink())) return this.throughLink()
+    if (!comesByItself && (await isOnlyLink())) return this.throughLink()
     // What comes to be seen only where one moves, or looks further down.
     const moved = await this.person.lookAround(() => this.spotted())
     if (moved !== null) return moved
     const rest = (isAbsentWished ? ABSENT_MS : FORM_MS * this.person.patience) - (performance.now() - begun)
     const late = await until(() => this.spotted(), Math.max(0, rest), isOnlyLink)
-    if (late !== null || isPopUp) return late
+    if (late !== null || comesByItself) return late
     if ((await this.person.page.locator(this.links()).count()) > 0) return this.throughLink()
     return this.openUp()
   }

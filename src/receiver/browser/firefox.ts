@@ -115,8 +115,8 @@ class Visit {
   }
 
   async go(): Promise<Visited> {
-    const { address, isPopUp, spot, fills } = this.wish
-    await this.page.goto(isPopUp ? `${address.split('#')[0]}#askbox-rehearsal=${spot}` : address, {
+    const { address, comesByItself, spot, fills } = this.wish
+    await this.page.goto(comesByItself ? `${address.split('#')[0]}#askbox-rehearsal=${spot}` : address, {
       waitUntil: 'domcontentloaded',
       timeout: LOAD_MS,
     })

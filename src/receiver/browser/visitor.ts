@@ -208,12 +208,12 @@ export class Hand {
   }
 
   private async open(): Promise<void> {
-    const { address, isPopUp, spot } = this.wish
+    const { address, comesByItself, spot } = this.wish
     this.person.openedAt = performance.now()
     try {
       // The moment that a pop-up's rules name is not waited for.
       const response = await this.person.page.goto(
-        isPopUp ? `${address.split('#')[0]}#askbox-rehearsal=${spot}` : address,
+        comesByItself ? `${address.split('#')[0]}#askbox-rehearsal=${spot}` : address,
         {
           waitUntil: 'domcontentloaded',
           timeout: LOAD_MS * this.person.patience,

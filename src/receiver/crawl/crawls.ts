@@ -1,5 +1,5 @@
 import { codeOf } from '#core/embed'
-import { crawlChanges, type CrawlReport, crawlReportSchema, type CrawlState, isSound } from '#core/crawl'
+import { crawlChanges, type CrawlReport, type CrawlState, isSound } from '#core/crawl'
 import type { SiteId } from '#core/ids'
 import type { ExpectedCode } from '#core/install'
 import { addressProblem, type Site, sitePath } from '#core/site'
@@ -9,17 +9,11 @@ import type { Ledger } from '../ledger'
 import type { Settings } from '../settings'
 import type { RecurringJob } from '../work'
 import { crawl } from './crawl'
+import { type Kept, keptCrawls, reportName } from './kept'
 
 const HOUR_MS = 3_600_000
 const WEEK_MS = 7 * 24 * HOUR_MS
-const reportName = (site: string) => `pages of ${site}`
 const repeatName = (site: string) => `pages of ${site} each week`
-
-interface Kept {
-  newest: CrawlReport | null
-  before: CrawlReport | null
-  said: string
-}
 
 export interface CrawlParts {
   ledger: Ledger
@@ -117,15 +111,8 @@ export class Crawls {
     }
   }
 
-  private async kept(site: string): Promise<Kept> {
-    const kept = (await this.parts.ledger.values.value(reportName(site))) as Kept | null
-    // What an older program kept may be of another shape.
-    const read = (report: unknown) =>
-      crawlReportSchema
-        .nullable()
-        .catch(null)
-        .parse(report ?? null)
-    return { newest: read(kept?.newest), before: read(kept?.before), said: kept?.said ?? '' }
+  private kept(site: string): Promise<Kept> {
+    return keptCrawls(this.parts.ledger.values, site)
   }
 
   private async keep(site: string, kept: Kept): Promise<void> {

@@ -19,7 +19,7 @@ const POLICY = [
 
 /** The workshop's own addresses: those of its router, which the test holds this against. */
 const PLACES =
-  /^\/(?:$|new$|forms\/[^/]+(?:\/[^/]+)?$|lists(?:\/[^/]+(?:\/import|\/onward(?:\/[^/]+)?|\/people\/[^/]+(?:\/receipts)?)?)?$|write(?:\/(?:sent\/|series\/|feeds\/)?[^/]+)?$|mail-room$|results(?:\/wordings\/[^/]+)?$|sites$|settings$|help(?:\/[a-z-]+)?$|connections(?:\/[^/]+)?$)/
+  /^\/(?:$|new$|forms\/[^/]+(?:\/[^/]+)?$|lists(?:\/[^/]+(?:\/import|\/onward(?:\/[^/]+)?|\/people\/[^/]+(?:\/receipts)?)?)?$|write(?:\/(?:sent\/|series\/|feeds\/)?[^/]+)?$|mail-room$|results(?:\/wordings\/[^/]+)?$|sites(?:\/[^/]+)?$|settings$|help(?:\/[a-z-]+)?$|connections(?:\/[^/]+)?$)/
 
 /** The workshop's own files. It belongs to one origin: its data would not be found under another spelling. */
 export function workshopRoutes(folder: string, publicUrl: string): Hono {

@@ -1,3 +1,5 @@
+import { randomInt } from 'node:crypto'
+import { pagesToRehearse } from '#core/crawl'
 import type { ProofId, SpotId } from '#core/ids'
 import { caseIds, type HandedOn, type Proof, type RehearsalCase, rehearsalCases } from '#core/proof'
 import { makeProof, type Ports, type RehearsalSubject, rehearsalSubject } from '#core/rehearsal'
@@ -7,6 +9,7 @@ import { keyOf } from '#core/sync'
 import { hasPassed } from '../clock'
 import type { RecurringJob } from '../work'
 import type { BrowserPort } from '../browser'
+import { newestCrawl } from '../crawl'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
@@ -83,6 +86,7 @@ export class Repeating {
     if (rehearsal === null) return null
     try {
       const subject = this.subjectOf(spot)
+      subject.morePages = await this.morePagesOf(spot)
       const ports = this.portsFor(rehearsal)
       const cases = caseIds.filter((one) => ports.browser !== null || !NEED_BROWSER.has(one))
       const facts = { id: newId<ProofId>(), at: new Date(this.parts.now()).toISOString(), by: 'receiver' as const }
@@ -95,6 +99,18 @@ export class Repeating {
     } finally {
       await this.parts.rehearsals.end(rehearsal.code)
     }
+  }
+
+  /** Further pages on which a rule should have put the form. */
+  private async morePagesOf(spot: Spot): Promise<string[]> {
+    const { ledger } = this.parts
+    const address = ledger.published().site(spot.site)?.address ?? ''
+    return pagesToRehearse(
+      await newestCrawl(ledger.values, spot.site),
+      spot,
+      address,
+      () => randomInt(2 ** 32) / 2 ** 32,
+    )
   }
 
   portsFor(rehearsal: Rehearsal): Ports {

@@ -5,6 +5,7 @@ import { z } from 'zod'
 import { isLoopback } from '#core/site'
 import { allEditors, editorPath, seenAt, siteEditor, slotEditor, slotTitle } from './editor'
 import { notFound, sitePage } from './page'
+import { sitemapOf } from './sitemap'
 import { feedOf, type WrittenPost } from './feed'
 import { type PretendSite, siteOf, sites } from './sites'
 import { siteAt, type SlotName, type Slots, slotsOf } from './slots'
@@ -64,6 +65,18 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
       'Content-Type': 'application/rss+xml; charset=utf-8',
       ETag: `"${(written.get(site.key) ?? []).length}"`,
     })
+  })
+  // As sites are found by programs: what may be asked, and which pages there are (RFC 9309; sitemaps.org).
+  app.get('/robots.txt', (c) => {
+    const { origin } = new URL(c.req.url)
+    const maps = sites.map(({ path }) => `Sitemap: ${origin}${path}/sitemap.xml`)
+    return c.text(['User-agent: *', 'Disallow: /editor', ...maps, ''].join('\n'))
+  })
+  app.get('*', async (c, next) => {
+    const { pathname, origin } = new URL(c.req.url)
+    const site = sites.find(({ path }) => pathname === `${path}/sitemap.xml`)
+    if (site === undefined) return next()
+    return c.body(sitemapOf(site, origin), 200, { 'Content-Type': 'application/xml; charset=utf-8' })
   })
   app.use(csrf())
   app.get('/editor', (c) => c.html(allEditors()))

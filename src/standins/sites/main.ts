@@ -72,6 +72,8 @@ function pasteDemo(slots: Slots, file: string, address: string): void {
     else if (spot.kind === 'pop-up') put('site-head', popUpPart(receiver, spot.id))
     else {
       const code = codeOf(spot, site)
+      // Nothing is pasted for it: the shared line puts it there.
+      if (code === 'rule') continue
       put(
         slotFor(spot.kind, page),
         code === 'script'

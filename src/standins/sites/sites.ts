@@ -23,6 +23,24 @@ export interface PretendPage {
 const about = (text: string): PretendPage => ({ path: '/about', title: 'About', text })
 const home = (name: string, text: string): PretendPage => ({ path: '', title: name, text })
 
+const NOVEMBER = [
+  'The winter stars rise while you wash up. Begin with the Seven Sisters: count them twice.',
+  'Most people see six. Whoever sees nine has good eyes and a dark field, and should tell nobody, or they will be asked to drive.',
+  'Below them the Bull looks along the horizon with one orange eye. Hold a hand out: from the eye to the Sisters it is a fist and a half, and everything between belongs to his head.',
+  'Wait an hour. The Hunter comes up lying on his side, belt first. Three stars in a row mean that the kettle has gone cold, and that winter has begun.',
+  'With a field glass, stop at the middle of the sword: a small cloud with a hard bright heart. It is not your glass. Rest your elbows on the gate, breathe out, and look a little beside it.',
+  'On the seventeenth some stones fall out of the Lion, late and fast. Lie down facing away from the village, and bring more blankets than you think is polite.',
+  'If it is cloudy, it is cloudy. Draw what you remember, and hold the drawing against the sky next time. Nothing teaches more than the second look.',
+].join('\n\n')
+const OCTOBER = [
+  'The great square stands on its corner. From there it is two hops to the galaxy that you can see without a glass.',
+  'Hop to the left from the upper corner, two stars along; then up, two fainter ones. Beside the last there is a smear, as long as a thumb nail at the end of your arm.',
+  'What you see left before there was anybody to see it. Say so to a child, and then be quiet for as long as they are.',
+  'In a field glass it grows to three times the width of the moon, and still has no edge. It is not worth more glass than that: the whole of it does not fit into any of ours.',
+  'Low in the south one star stands alone. It is the mouth of a fish that nobody up here has ever seen whole, for the rest of it lies behind the quarry.',
+  'Turn round before you go in. The plough is on its way down, and the bear with it; by Christmas she stands on her tail behind the barn.',
+].join('\n\n')
+
 /** All invented. The first site is the one at the server's root. */
 export const sites: readonly PretendSite[] = [
   {
@@ -155,13 +173,13 @@ export const sites: readonly PretendSite[] = [
         path: '/posts/november',
         title: 'November',
         date: 'November',
-        text: 'The winter stars rise while you wash up. Begin with the Seven Sisters: count them twice.',
+        text: NOVEMBER,
       },
       {
         path: '/posts/october',
         title: 'October',
         date: 'October',
-        text: 'The great square stands on its corner. From there it is two hops to the galaxy that you can see without a glass.',
+        text: OCTOBER,
       },
       {
         path: '/book',

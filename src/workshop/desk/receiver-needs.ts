@@ -1,5 +1,5 @@
 import { computed, type ComputedRef } from 'vue'
-import type { LetterNeed } from '#core/api'
+import type { LetterNeed, SiteNeed } from '#core/api'
 import { messagesInUse } from '#core/mail'
 import { leapWords } from '../controls'
 import { useWorkspace } from '../data'
@@ -30,10 +30,21 @@ function letterNeed({ kind, id, title, said }: LetterNeed): Need {
   }
 }
 
+function siteNeed({ site, spot, said, pages }: SiteNeed, name: string): Need {
+  const where = pages.length === 1 ? pages[0]! : `${pages.length} pages`
+  return {
+    key: `pages ${spot}`,
+    order: 2,
+    text: `${said} Seen on ${where} of ${name}.`,
+    to: { name: 'site-pages', params: { id: site } },
+    about: name,
+  }
+}
+
 /** What the receiver tells that waits for the owner: a damaged store, mail that does not go, a clock that leapt. */
 export function useReceiverNeeds(): ComputedRef<Need[]> {
   const workspace = useWorkspace()
-  const { mail, leap, care, letters } = useReceiverState()
+  const { mail, leap, care, letters, pages } = useReceiverState()
   const senders = computed(() =>
     workspace.lists.flatMap(({ id, name }) => {
       const published = workspace.mail(id)?.published ?? null
@@ -49,6 +60,7 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
     const ofStore = (care.value?.alerts.raised ?? []).filter(({ key }) => key.startsWith('store-'))
     return [
       ...letters.value.map(letterNeed),
+      ...pages.value.map((need) => siteNeed(need, workspace.site(need.site)?.name ?? 'a site')),
       ...ofStore.map(({ key, subject }) => ({
         key,
         order: 1 as const,

@@ -1,4 +1,4 @@
-import type { CareState, ClockLeap, LetterNeed, MailState } from '#core/api'
+import type { CareState, ClockLeap, LetterNeed, MailState, SiteNeed } from '#core/api'
 import { createSharedComposable, useIntervalFn } from '@vueuse/core'
 import { computed, shallowRef, watch } from 'vue'
 import { addressProblem, isLoopback } from '#core/site'
@@ -25,11 +25,13 @@ export const useReceiverState = createSharedComposable(() => {
   const leap = shallowRef<ClockLeap | null>(null)
   const care = shallowRef<CareState | null>(null)
   const letters = shallowRef<readonly LetterNeed[]>([])
+  const pages = shallowRef<readonly SiteNeed[]>([])
   async function look(): Promise<void> {
     const client = receiver.pairing === null ? null : clientFor({ ...receiver.pairing })
     mail.value = (await client?.mailState().catch(() => null)) ?? null
     care.value = (await client?.care().catch(() => null)) ?? null
     letters.value = (await client?.lettersNeedingHand().catch(() => null))?.needs ?? []
+    pages.value = (await client?.crawlNeeds().catch(() => null))?.needs ?? []
     leap.value = (await client?.describe().catch(() => null))?.leap ?? null
   }
   // Its words: each setting that is kept makes another object of the same.
@@ -67,5 +69,5 @@ export const useReceiverState = createSharedComposable(() => {
           },
         ],
   )
-  return { mail, leap, care, letters, isOnline, wants }
+  return { mail, leap, care, letters, pages, isOnline, wants }
 })

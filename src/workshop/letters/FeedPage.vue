@@ -13,11 +13,10 @@ import { useWorkspace } from '../data'
 import { useDocument, useUndoKeys } from '../document'
 import Nowhere from '../Nowhere.vue'
 import { useNotices } from '../notices'
-import { useReceiver } from '../sync'
+import { useReceiver, useReceiverAnswer } from '../sync'
 import { useTitle } from '../title'
 import FeedInHand from './FeedInHand.vue'
 import { useMailOf } from './mail-of'
-import { useAsked } from './sendings'
 import { useLetters } from './store'
 
 /** A feed of a site in hand: whose posts become letters, when, and what such a letter looks like. */
@@ -36,7 +35,7 @@ const content = computed(() => document.parts.value?.draft ?? null)
 useTitle(() => content.value?.name ?? null)
 const list = computed(() => (content.value === null ? null : workspace.list(content.value.lists[0]!)))
 const settings = useMailOf(list)
-const { answer: state, look: lookAgain } = useAsked((client) => client.feedState(id.value), 10_000)
+const { answer: state, look: lookAgain } = useReceiverAnswer((client) => client.feedState(id.value), 10_000)
 const change = (name: string, part: string, recipe: (content: FeedContent) => void) =>
   void document.change(name, part, ({ draft }) => recipe(draft))
 

@@ -10,11 +10,11 @@ import { shownMoment, shownPage, stacked } from '../controls'
 import Page from '../controls/Page.vue'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
-import { useReceiver } from '../sync'
+import { useReceiver, useReceiverAnswer } from '../sync'
 import { useTitle } from '../title'
 import LetterPreview from './LetterPreview.vue'
 import { useMailOf } from './mail-of'
-import { progressOf, shareWords, stateWords, useAsked, useSendingWords } from './sendings'
+import { progressOf, shareWords, stateWords, useSendingWords } from './sendings'
 import MendWords from './MendWords.vue'
 import { useLetters } from './store'
 
@@ -27,7 +27,7 @@ const notices = useNotices()
 const router = useRouter()
 const words = useSendingWords()
 
-const { answer, problem, look } = useAsked((client) => client.sending(props.id as SendingId))
+const { answer, problem, look } = useReceiverAnswer((client) => client.sending(props.id as SendingId))
 const sending = computed(() => answer.value?.sending ?? null)
 const title = computed(() => (sending.value === null ? 'Letter' : words.title(sending.value)))
 useTitle(() => title.value)

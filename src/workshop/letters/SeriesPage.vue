@@ -16,13 +16,12 @@ import { useWorkspace } from '../data'
 import { useDocument, useUndoKeys } from '../document'
 import Nowhere from '../Nowhere.vue'
 import { useNotices } from '../notices'
-import { useReceiver } from '../sync'
+import { useReceiver, useReceiverAnswer } from '../sync'
 import { useTitle } from '../title'
 import DayLine from './DayLine.vue'
 import HourInput from './HourInput.vue'
 import LetterWriter from './LetterWriter.vue'
 import { useMailOf } from './mail-of'
-import { useAsked } from './sendings'
 import { useLetters } from './store'
 
 /** A series in hand: a line of days since joining, and the letter of the day that is chosen. */
@@ -41,7 +40,7 @@ const content = computed(() => document.parts.value?.draft ?? null)
 const list = computed(() => (content.value === null ? null : workspace.list(content.value.list)))
 const settings = useMailOf(list)
 useTitle(() => content.value?.name ?? null)
-const { answer: state } = useAsked((client) => client.seriesState(id.value), 5_000)
+const { answer: state } = useReceiverAnswer((client) => client.seriesState(id.value), 5_000)
 
 const steps = computed(() => (content.value === null ? [] : inOrder(content.value.steps)))
 const chosenStep = ref<string | null>(null)

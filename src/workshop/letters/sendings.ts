@@ -1,37 +1,11 @@
-import { useDocumentVisibility, useIntervalFn } from '@vueuse/core'
-import { ref, shallowRef } from 'vue'
 import { type LetterTime, type Sending, titleOf } from '#core/letter'
-import { clientFor, type Client } from '../client'
 import { shownDay, shownMoment } from '../controls'
 import { useWorkspace } from '../data'
-import { useReceiver } from '../sync'
-
-const LOOK_MS = 2_000
-
-/** Asks the receiver now, and again and again while the page is seen. */
-export function useAsked<T>(ask: (client: Client) => Promise<T>, everyMs = LOOK_MS) {
-  const receiver = useReceiver()
-  const answer = shallowRef<T | null>(null)
-  const problem = ref('')
-  const visibility = useDocumentVisibility()
-
-  async function look(): Promise<void> {
-    if (receiver.pairing === null) return
-    try {
-      answer.value = await ask(clientFor({ ...receiver.pairing }))
-      problem.value = ''
-    } catch (error) {
-      problem.value = error instanceof Error ? error.message : String(error)
-    }
-  }
-  void look()
-  useIntervalFn(() => void (visibility.value === 'visible' && look()), everyMs)
-  return { answer, problem, look }
-}
+import { useReceiverAnswer } from '../sync'
 
 /** Letters that wait, go and went, as the receiver has them. */
-export function useSendings(everyMs = LOOK_MS) {
-  const { answer, problem, look } = useAsked(async (client) => (await client.sendings()).sendings, everyMs)
+export function useSendings(everyMs = 2_000) {
+  const { answer, problem, look } = useReceiverAnswer(async (client) => (await client.sendings()).sendings, everyMs)
   return { sendings: answer, problem, look }
 }
 

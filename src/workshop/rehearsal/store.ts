@@ -2,6 +2,8 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { SpotId } from '#core/ids'
 import { caseIds, type Proof, type RehearsalCase, type Step, type ViewerId } from '#core/proof'
+import { pagesToRehearse } from '#core/crawl'
+import { clientFor, type Pairing } from '../client'
 import { rehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { isDemo, keepProof, readSetting, useWorkspace, writeSetting } from '../data'
@@ -96,6 +98,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
       receiver: receiver.publicUrl,
     })
     if (directAs !== undefined) subject.directAs = directAs
+    if (spot.code === 'rule') subject.morePages = await morePagesFor(spot, plain(pairing))
     const chosen = caseIds.filter((one) => cases.value.includes(one))
     const rehearsal = rehearseSpot({ subject, cases: chosen, pairing: plain(pairing) }, () => host.value, {
       begun: (hasBrowser) => hasBrowser && mayShare(),
@@ -110,6 +113,14 @@ export const useRehearsal = defineStore('rehearsal', () => {
     } finally {
       running.delete(rehearsal)
     }
+  }
+
+  /** Further pages on which a rule should have put the form: by chance, of each group of its site. */
+  async function morePagesFor(spot: Spot, pairing: Pairing): Promise<string[]> {
+    const { newest } = await clientFor(pairing)
+      .crawl(spot.site)
+      .catch(() => ({ newest: null }))
+    return pagesToRehearse(newest, spot, workspace.site(spot.site)?.address ?? '', Math.random)
   }
 
   /** After the steps that are going on; what was seen until then is kept. */

@@ -115,6 +115,13 @@ export function everything(router: Router): Anything[] {
       'feed rss atom posts blog automatic',
     ),
     place('Sites', '/sites', 'website pages address shared line head code colours builder online domain'),
+    ...workspace.sites.map(({ id, name }) =>
+      place(
+        `Pages of ${name}`,
+        { name: 'site-pages', params: { id } },
+        'look through whole site crawl sitemap check missing',
+      ),
+    ),
     place('Mail room', { name: 'mail-room' }, 'messages sent refused bounced waiting inbox outbox'),
     place(
       'Mail server',

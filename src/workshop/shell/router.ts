@@ -93,6 +93,13 @@ const routes: RouteRecordRaw[] = [
     props: true,
     meta: { title: 'Try other words' },
   },
+  {
+    path: '/sites/:id',
+    name: 'site-pages',
+    component: () => import('../sites/SitePages.vue'),
+    props: true,
+    meta: { title: 'Pages of a site' },
+  },
   { path: '/sites', name: 'sites', component: () => import('../sites/Sites.vue'), meta: { title: 'Sites' } },
   {
     path: '/connections/:id?',

@@ -3,6 +3,7 @@ import { ChevronDown, Download, Pencil } from '@lucide/vue'
 import { ElButton, ElCollapse, ElCollapseItem, ElOption, ElSelect } from 'element-plus'
 import { until } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import { codeOf, codeReachProblem, handoverFile, piecesOf, type PlaceHeights, sharedLine } from '#core/embed'
 import { addressProblem, completedAddress, profileOf, type Site, siteKinds, type SiteKind } from '#core/site'
 import { handToDownloads, shownPage } from '../controls'
@@ -75,7 +76,9 @@ const handed = computed(() =>
   ),
 )
 const needsLine = computed(() =>
-  handed.value.some(({ spot }) => spot.state === 'live' && spot.kind !== 'pop-up' && codeOf(spot, site) === 'script'),
+  handed.value.some(
+    ({ spot }) => spot.state === 'live' && spot.kind !== 'pop-up' && ['script', 'rule'].includes(codeOf(spot, site)),
+  ),
 )
 const reach = computed(() =>
   receiver.publicUrl === null || addressProblem(site.address) !== null
@@ -132,6 +135,9 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         <p v-else class="quiet small">No form sits here.</p>
       </div>
       <span class="acts">
+        <RouterLink v-if="isReached" v-slot="{ navigate }" custom :to="{ name: 'site-pages', params: { id: site.id } }">
+          <ElButton size="small" :aria-label="`Pages of ${site.name}`" @click="navigate()">Its pages</ElButton>
+        </RouterLink>
         <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
           ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
         >

@@ -9,10 +9,13 @@ import Select from '../../../controls/Select.vue'
 import TypedInput from '../../../controls/TypedInput.vue'
 
 /** Where on a page a rule puts its form, and how often. */
-const { rule, name } = defineProps<{
+const { rule } = defineProps<{
   rule: Rule
   name: string
-  /** A selector of all that are like the chosen part. */ alike: string | null
+  /** A selector of all that are like the chosen part. */
+  alike: string | null
+  /** Of the part that was pressed, where another place is said. */
+  pressed: string | null
 }>()
 const emit = defineEmits<{ change: [changes: Partial<Rule>] }>()
 
@@ -120,6 +123,15 @@ function setSelector(selector: string): void {
         >
       </p>
     </template>
+    <p v-if="pressed !== null && rule.place.kind !== 'selector'" class="small">
+      That is what you pressed, on any page.
+      <ElButton
+        link
+        type="primary"
+        @click="emit('change', { place: { kind: 'selector', at: 'after', selector: pressed }, times: 'once' })"
+        >Only beside this very part ({{ pressed }})</ElButton
+      >
+    </p>
     <Choice
       v-if="hasMany"
       :model-value="rule.times"

@@ -12,6 +12,7 @@ import Select from '../../../controls/Select.vue'
 import { useNotices } from '../../../notices'
 import ChosenPagesInput from '../ChosenPagesInput.vue'
 import { useSpotChanges } from '../spot-changes'
+import { meaningOf } from './meaning-of'
 import PagePicture from './PagePicture.vue'
 import RulePlace from './RulePlace.vue'
 import RuleWho from './RuleWho.vue'
@@ -48,10 +49,15 @@ watch(addresses, (all) => !all.includes(looked.value) && (looked.value = all[0] 
 const options = computed(() => addresses.value.map((address) => ({ value: address, label: shownPage(address) })))
 
 const alike = ref<string | null>(null)
+/** The selector of the pressed part where the rule says by its place in the text what it is. */
+const pressed = ref<string | null>(null)
 async function choose(part: Element): Promise<void> {
   // What is beside is known only while the page is as it came.
+  const meaning = meaningOf(part)
   const [selector, others] = await Promise.all([selectorOf(part), selectorOfAlike(part)])
   alike.value = others
+  pressed.value = meaning === null ? null : selector
+  if (meaning !== null) return set({ place: meaning, times: 'once' })
   const at = rule.value.place.kind === 'selector' ? rule.value.place.at : 'after'
   set({ place: { kind: 'selector', at, selector }, times: 'once' })
 }
@@ -90,7 +96,7 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
     </div>
     <div class="columns">
       <div class="set">
-        <RulePlace :rule="rule" :name="spot.id" :alike="alike" @change="set" />
+        <RulePlace :rule="rule" :name="spot.id" :alike="alike" :pressed="pressed" @change="set" />
         <ChosenPagesInput :pages="rule.pages" :name="`rule-${spot.id}`" @change="set({ pages: $event })" />
         <ElCollapse>
           <ElCollapseItem title="Kinds of pages, and who is asked">
@@ -101,7 +107,7 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
           <h4>On pages of the site</h4>
           <ul class="small">
             <li v-for="one in pages" :key="one.address">
-              <span class="page">{{ shownPage(one.address) }}</span>
+              <span class="sample">{{ shownPage(one.address) }}</span>
               <span :class="{ problem: one.problem || (one.places?.isMeant && one.places.count === 0) }">{{
                 placesWords(one)
               }}</span>
@@ -160,7 +166,7 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
   gap: var(--gap-3);
   justify-content: space-between;
 }
-.page {
+.sample {
   overflow: hidden;
   min-width: 0;
   text-overflow: ellipsis;

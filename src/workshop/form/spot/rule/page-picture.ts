@@ -104,7 +104,7 @@ export function usePagePicture(
       const to = next[event.key] ?? null
       if (to !== null) {
         light(to)
-        to.scrollIntoView({ block: 'nearest' })
+        inView(to)
       }
     } else if (event.key === 'Enter' && part.value !== null) {
       event.preventDefault()
@@ -133,9 +133,17 @@ export function usePagePicture(
     else beside[at](here)
   }
 
+  /** Within the frame alone: what is around it stays where it is. */
+  function inView(one: Element): void {
+    const { defaultView: view } = page.value!
+    const { top, bottom } = one.getBoundingClientRect()
+    if (top < 0 || bottom > view!.innerHeight) view!.scrollBy({ top: top - view!.innerHeight / 3, behavior: 'instant' })
+  }
+
   /** Brings the first place into sight. */
   function showPlace(): void {
-    page.value?.querySelector(`[${HERE}]`)?.scrollIntoView({ block: 'center' })
+    const here = page.value?.querySelector(`[${HERE}]`)
+    if (here) inView(here)
   }
 
   watch(rule, draw, { deep: true })

@@ -38,7 +38,7 @@ export function useSamplePages(spot: () => Spot, site: () => Site, rule: Ref<Rul
       .catch(() => ({ newest: null }))
     const origin = new URL(site().address).origin
     const sound = newest?.pages.filter(({ problem }) => problem === undefined) ?? []
-    found.value = pageGroups(sound).map(({ pages }) => `${origin}${pages[0]!.path}`)
+    found.value = pageGroups(sound, sitePath(site().address)).map(({ pages }) => `${origin}${pages[0]!.path}`)
   }
 
   let wish = 0

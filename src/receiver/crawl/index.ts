@@ -1,0 +1,1 @@
+export { newestCrawl } from './kept'
