@@ -15,7 +15,10 @@ const pagesWords = (count: number) => (count === 1 ? '1 page' : `${count.toLocal
 /** Pages of a group, in words: “all 41 pages under /posts”. */
 export function groupWords(under: string, of: number, count = of): string {
   const where = under === '' ? 'at the top' : `under ${under}`
-  if (count === of) return of === 1 ? `the only page ${where}` : `all ${pagesWords(of)} ${where}`
+  if (count === of)
+    return of === 1
+      ? `the only page ${where}`
+      : `${of === 2 ? 'both' : 'all'} ${of === 2 ? 'pages' : pagesWords(of)} ${where}`
   return `${count} of ${pagesWords(of)} ${where}`
 }
 

@@ -9,11 +9,12 @@ import type { Tree } from './tree'
 
 /** Whether a page is one that a rule means. */
 export function appliesTo<E>(
-  { pages, marks, under }: Pick<PublishedRule, 'pages' | 'marks' | 'under'>,
+  { pages, marks, under, apart = [] }: Pick<PublishedRule, 'pages' | 'marks' | 'under' | 'apart'>,
   path: string,
   tree: Pick<Tree<E>, 'select'>,
 ): boolean {
-  const isOfSite = path.startsWith(under) || `${path}/` === under
+  const isBelow = (folder: string) => path.startsWith(folder) || `${path}/` === folder
+  const isOfSite = isBelow(under) && !apart.some(isBelow)
   const has = (selector: string) => isThere(tree, selector)
   return isOfSite && isOnPage(pages, path) && (marks.has.length === 0 || marks.has.some(has)) && !marks.lacks.some(has)
 }

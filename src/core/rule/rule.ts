@@ -57,6 +57,8 @@ export interface PublishedRule extends Rule {
   spot: string
   /** Path of its site, with a slash at the end: pages below it are the site’s. */
   under: string
+  /** Paths of other sites of the owner’s that lie below it; missing for none. */
+  apart?: readonly string[]
 }
 
 /** A rule as it is worked on, and as visitors meet it; null while they do not. */

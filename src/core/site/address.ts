@@ -53,12 +53,29 @@ export function sitePath(address: string): string {
   return folder.endsWith('/') ? folder : `${folder}/`
 }
 
-/** A page's path with its query where it lies within a site; null elsewhere. With and without `www.`, a host is one site. */
-export function pathInSite(page: string, site: string): string | null {
-  if (!URL.canParse(page) || !URL.canParse(site.trim())) return null
-  const [of, own] = [new URL(page), new URL(site.trim())]
-  const host = (url: URL) => url.host.replace(/^www\./, '')
+/** Paths of further sites that lie below a site, on its own host: their pages are not its. */
+export function sitesBelow(site: string, others: readonly string[]): string[] {
   const under = sitePath(site)
-  const isBelow = of.pathname.startsWith(under) || `${of.pathname}/` === under
-  return host(of) === host(own) && isBelow ? `${of.pathname}${of.search}` : null
+  return [...new Set(others)]
+    .filter((other) => isSameHost(other, site) && sitePath(other) !== under && sitePath(other).startsWith(under))
+    .map(sitePath)
+}
+
+/** With and without `www.`, a host is one site (common practice, no published source). */
+function isSameHost(one: string, other: string): boolean {
+  if (!URL.canParse(one.trim()) || !URL.canParse(other.trim())) return false
+  const host = (address: string) => new URL(address.trim()).host.replace(/^www\./, '')
+  return host(one) === host(other)
+}
+
+/**
+ * A page's path with its query where it lies within a site; null elsewhere.
+ *
+ * @param apart see `sitesBelow`
+ */
+export function pathInSite(page: string, site: string, apart: readonly string[] = []): string | null {
+  if (!isSameHost(page, site)) return null
+  const { pathname, search } = new URL(page)
+  const isBelow = (folder: string) => pathname.startsWith(folder) || `${pathname}/` === folder
+  return isBelow(sitePath(site)) && !apart.some(isBelow) ? `${pathname}${search}` : null
 }

@@ -17,6 +17,8 @@ const FILES = /\.(?:pdf|zip|jpe?g|png|gif|webp|svg|mp[34]|ics|css|js|xml|json|do
 export interface CrawlWish {
   address: string
   expected: readonly ExpectedCode[]
+  /** Paths of further sites of the owner’s below it. */
+  apart: readonly string[]
   /** Origins that may be asked although they are of this computer. */
   allowed: readonly string[]
   /** The built `judge-thread.ts`; undefined where sources run. */
@@ -30,7 +32,7 @@ export type Crawled = { ok: true; report: CrawlReport } | { ok: false; said: str
 
 /** Looks through a site, a page at a time. */
 export async function crawl(wish: CrawlWish): Promise<Crawled> {
-  const { address, allowed, isStopped, progress, now } = wish
+  const { address, apart, allowed, isStopped, progress, now } = wish
   const at = now()
   const site = new URL(address.trim())
   const pace = allowed.includes(site.origin) ? STAND_IN_PACE_MS : PACE_MS
@@ -38,7 +40,7 @@ export async function crawl(wish: CrawlWish): Promise<Crawled> {
   progress({ done: 0, of: 0, doing: 'finding', page: '' })
   const robots = await robotsOf(site.origin, allowed)
   if (robots.said !== '') return { ok: false, said: robots.said }
-  const listed = await pagesFromSitemaps(address, robots, { allowed, rest, isStopped })
+  const listed = await pagesFromSitemaps(address, robots, { apart, allowed, rest, isStopped })
   const from = listed.addresses.length > 0 ? 'sitemap' : 'links'
   const waiting = from === 'sitemap' ? listed.addresses : [site.href]
   const known = new Set(waiting)
@@ -62,7 +64,7 @@ export async function crawl(wish: CrawlWish): Promise<Crawled> {
       })
       await rest()
       const looked = await lookAt(page, wish, judge)
-      const path = looked.path ?? pathInSite(page, address) ?? page
+      const path = looked.path ?? pathInSite(page, address, apart) ?? page
       // Several addresses may lead to one page.
       if (seen.has(path)) continue
       seen.add(path)
@@ -72,7 +74,7 @@ export async function crawl(wish: CrawlWish): Promise<Crawled> {
           if (
             !known.has(link) &&
             known.size < 4 * MOST_PAGES &&
-            pathInSite(link, address) !== null &&
+            pathInSite(link, address, apart) !== null &&
             !FILES.test(link)
           ) {
             known.add(link)
@@ -110,14 +112,14 @@ interface Looked {
 
 async function lookAt(
   page: string,
-  { allowed, address }: CrawlWish,
+  { allowed, address, apart }: CrawlWish,
   judge: ReturnType<typeof openJudge>,
 ): Promise<Looked> {
   const nothing = { path: null, spots: {}, links: [] }
   try {
     const fetched = await fetchPage(page, allowed)
     if (fetched.status >= 400) return { ...nothing, problem: `It answers ${fetched.status}.` }
-    const path = pathInSite(fetched.address, address)
+    const path = pathInSite(fetched.address, address, apart)
     if (path === null) return { ...nothing, problem: 'It leads on to another site.' }
     return { path, ...(await judge.judge(fetched)) }
   } catch (error) {

@@ -2,7 +2,7 @@ import { codeOf } from '#core/embed'
 import { crawlChanges, type CrawlReport, type CrawlState, isSound } from '#core/crawl'
 import type { SiteId } from '#core/ids'
 import type { ExpectedCode } from '#core/install'
-import { addressProblem, type Site, sitePath } from '#core/site'
+import { addressProblem, type Site, sitePath, sitesBelow } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
 import { complain } from '../complaints'
 import type { Ledger } from '../ledger'
@@ -46,6 +46,7 @@ export class Crawls {
     const { standIns } = settings
     crawl({
       address: site.address,
+      apart: sitesBelow(site.address, ledger.published().siteAddresses()),
       expected: expectedOn(ledger, settings, site),
       allowed: standIns === null ? [] : [standIns],
       thread,

@@ -20,7 +20,17 @@ export interface FoundPages {
 export async function pagesFromSitemaps(
   site: string,
   robots: Robots,
-  { allowed, rest, isStopped }: { allowed: readonly string[]; rest(): Promise<void>; isStopped(): boolean },
+  {
+    apart,
+    allowed,
+    rest,
+    isStopped,
+  }: {
+    apart: readonly string[]
+    allowed: readonly string[]
+    rest(): Promise<void>
+    isStopped(): boolean
+  },
 ): Promise<FoundPages> {
   const root = new URL(site)
   const named = robots.sitemaps.filter((address) => URL.canParse(address))
@@ -42,7 +52,7 @@ export async function pagesFromSitemaps(
       // Section “Sitemap file location”: a sitemap tells of its own host alone.
       if (url.host !== root.host) continue
       if (sitemap.kind === 'index') waiting.push(url.href)
-      else if (pathInSite(url.href, site) !== null && pages.size < MOST_ENTRIES)
+      else if (pathInSite(url.href, site, apart) !== null && pages.size < MOST_ENTRIES)
         pages.set(withoutFragment(url), entry.changedAt)
     }
     if (named.length === 0 && pages.size > 0 && sitemap.kind === 'pages') break

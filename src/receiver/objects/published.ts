@@ -17,6 +17,8 @@ export interface Published {
   /** By the readable end of its page's address. */
   spotAt(slug: string): Spot | undefined
   site(id: string): Site | undefined
+  /** Of all sites. */
+  siteAddresses(): string[]
   version(form: string, number: number): Version | undefined
   /** What the form is by itself; versions that are only tried are none. */
   latestVersion(form: string): Version | undefined
@@ -154,6 +156,7 @@ export class PublishedIndex implements Published {
   }
   spotAt = (slug: string) => this.spot(this.slugs.get(slug) ?? '')
   site = (id: string) => this.sites.get(id)
+  siteAddresses = () => [...this.sites.values()].map(({ address }) => address)
   version = (form: string, number: number) => this.versions.get(keyOf('version', { form, number } as Version))
   latestVersion = (form: string) => this.latest.get(form)
   trialAt = (spot: string) => this.trials.get(spot)

@@ -1,7 +1,7 @@
 import { Hono } from 'hono'
 import { codeOf } from '#core/embed'
 import type { PublishedRule } from '#core/rule'
-import { siteHost, sitePath } from '#core/site'
+import { siteHost, sitePath, sitesBelow } from '#core/site'
 import type { Spot } from '#core/spot'
 import { validatorOf } from '../http/validator'
 import type { Ledger } from '../ledger'
@@ -16,9 +16,10 @@ function ruleAt(ledger: Ledger, spot: Spot): { host: string; rule: PublishedRule
   const rule = spot.placing?.published ?? null
   if (rule === null || site === undefined || codeOf(spot, site) !== 'rule') return null
   if (published.latestVersion(spot.form) === undefined) return null
+  const apart = sitesBelow(site.address, published.siteAddresses())
   return {
     host: hostKey(siteHost(site.address.trim())),
-    rule: { ...rule, spot: spot.id, under: sitePath(site.address) },
+    rule: { ...rule, spot: spot.id, under: sitePath(site.address), ...(apart.length > 0 && { apart }) },
   }
 }
 
