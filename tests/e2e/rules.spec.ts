@@ -1,6 +1,8 @@
 import type { Page } from '@playwright/test'
 import { sharedLine } from '#core/embed'
-import { type Placing, type Rule, startRule } from '#core/rule'
+import { type Placing, type Rule, selectorProblem, startRule } from '#core/rule'
+import { parsePage } from '#core/submission'
+import { parsedTree } from '#core/usable'
 import type { SpotId } from '#core/ids'
 import { changeObject, changeSpot, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
@@ -218,4 +220,46 @@ test.describe('a rule', () => {
     expect(shown.filter(({ what }) => /^\/posts\/.* shows it too$/.test(what))).toHaveLength(3)
     expect(shown).toHaveLength(6)
   })
+})
+
+test('css-select and Chromium find the same by every selector that a rule may have', async ({ page }) => {
+  const selectors = [
+    ...['p', 'main > p', 'article h2 + p', 'h1 ~ p', '*', ':root', 'body', 'html[lang]', '[class]', '[class~="entry"]'],
+    ...[
+      '[class^="ent"]',
+      '[class$="try"]',
+      '[class*="ntr"]',
+      '[lang|=en]',
+      '.entry',
+      '#page',
+      'p:first-child',
+      ':empty',
+    ],
+    ...[
+      'p:last-child',
+      ':only-child',
+      'p:nth-child(2n+1)',
+      'p:nth-last-child(3)',
+      'h2:first-of-type',
+      'p:last-of-type',
+    ],
+    ...['p:nth-of-type(3)', ':nth-last-of-type(2)', ':not(p, div)', ':is(h1, h2) > a', ':where(main, article) p'],
+    ...['article:has(> h2)', 'div:has(p):not(.widget)', 'a:only-of-type', '[data-first]', '[class="site" i]'],
+  ]
+  expect(selectors.map(selectorProblem).filter(Boolean)).toEqual([])
+  for (const { name, body } of rulePages.slice(0, 10)) {
+    const html = `<!DOCTYPE html><html lang="en-GB"><head><title>A page</title></head><body>${body}</body></html>`
+    await page.setContent(html)
+    const inChromium = await page.evaluate((all) => {
+      const order = [...document.querySelectorAll('*')]
+      return all.map((selector) => [...document.querySelectorAll(selector)].map((one) => order.indexOf(one)))
+    }, selectors)
+    const tree = parsedTree(parsePage(html))
+    const order = tree.select('*')
+    const parsed = selectors.map((selector) => tree.select(selector).map((one) => order.indexOf(one)))
+    const differ = selectors.flatMap((selector, at) =>
+      String(parsed[at]) === String(inChromium[at]) ? [] : [[selector, parsed[at], inChromium[at]]],
+    )
+    expect([name, differ]).toEqual([name, []])
+  }
 })

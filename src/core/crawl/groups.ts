@@ -27,13 +27,15 @@ export function pageGroups<P extends { path: string }>(
     const under = folderOf(page.path, base)
     groups.set(under, [...(groups.get(under) ?? []), page])
   }
-  for (const under of [...groups.keys()].sort((one, other) => other.length - one.length)) {
-    const own = groups.get(under)!
-    if (own.length >= LEAST || under === '') continue
-    const around = under.slice(0, under.lastIndexOf('/'))
-    groups.delete(under)
-    groups.set(around, [...(groups.get(around) ?? []), ...own])
-  }
+  const depthOf = (under: string) => under.split('/').length - 1
+  // From the deepest: what is told of with what it lies in may make that large enough.
+  for (let depth = Math.max(0, ...[...groups.keys()].map(depthOf)); depth > 0; depth--)
+    for (const [under, own] of [...groups]) {
+      if (depthOf(under) !== depth || own.length >= LEAST) continue
+      const around = under.slice(0, under.lastIndexOf('/'))
+      groups.delete(under)
+      groups.set(around, [...(groups.get(around) ?? []), ...own])
+    }
   return [...groups]
     .map(([under, own]) => ({ under, pages: own }))
     .sort((one, other) => other.pages.length - one.pages.length || one.under.localeCompare(other.under))

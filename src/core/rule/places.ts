@@ -176,7 +176,7 @@ function textOfPage<E>(tree: Tree<E>): TextOfPage<E> | null {
   return {
     paragraphs: own.length > 0 ? own : read,
     headings: headingsWithin,
-    end: endOf(tree, container, within.at(-1)!, around),
+    end: endOf(tree, container, (own.length > 0 ? own : within).at(-1)!, around),
   }
 }
 

@@ -2,7 +2,7 @@ import { parse, type Selector } from 'css-what'
 
 /** Pseudo-classes that say something of a page as it stands, and mean the same to every engine (Selectors Level 4). */
 const PSEUDO_CLASSES = new Set([
-  ...['not', 'is', 'where', 'has', 'root', 'empty'],
+  ...['not', 'is', 'where', 'has', 'root'],
   ...['first-child', 'last-child', 'only-child', 'nth-child', 'nth-last-child'],
   ...['first-of-type', 'last-of-type', 'only-of-type', 'nth-of-type', 'nth-last-of-type'],
 ])

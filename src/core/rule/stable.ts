@@ -16,10 +16,14 @@ export function isStableName(name: string): boolean {
   return !(STATE.test(name) || NUMBERED.test(name) || MADE.test(name) || LOOKS.test(name) || looksRandom(name))
 }
 
-/** A part with small and capital letters or digits mixed as nobody writes: `x7fKq2`, `bZkPq`. */
+/** A part with small and capital letters or digits mixed as nobody writes: `x7fK2`, `bZkPq`. */
 function looksRandom(name: string): boolean {
   return name.split(/[-_]/).some((part) => {
-    const changes = part.match(/[a-z][A-Z]|[A-Z]{2}[a-z]|[A-Za-z]\d|\d[A-Za-z]/g)?.length ?? 0
+    const kinds = [...part].map((one) => (/\d/.test(one) ? 'digit' : /[A-Z]/.test(one) ? 'capital' : 'small'))
+    // Words begin with a capital: that is no change.
+    const changes = kinds.filter(
+      (kind, at) => at > 0 && kind !== kinds[at - 1] && !(kind === 'small' && kinds[at - 1] === 'capital'),
+    ).length
     const vowels = part.match(/[aeiouy]/gi)?.length ?? 0
     return (changes >= 3 && part.length < 4 * changes) || (part.length >= 6 && vowels === 0)
   })
