@@ -74,6 +74,46 @@ const whereHeadIs: Record<SiteKind, { site: string; page: string }> = {
   },
 }
 
+/** The builder's own way to have something on many pages at once. Common practice, no published source. */
+const ownRepeats: Record<SiteKind, Record<'posts' | 'pages', string>> = {
+  'self-hosted-blog': {
+    posts:
+      'What is put once into the part below every post, in the blog’s design, stands below all posts, new ones too.',
+    pages: 'What is put once into the part at the foot of every page stands on all of them.',
+  },
+  'block-editor-blog': {
+    posts:
+      'Open the layout for single posts where the blog’s design is set up, and put it at its end once: it stands below all posts, new ones too.',
+    pages: 'Open the part for the foot where the blog’s design is set up, and put it there once.',
+  },
+  'builder-with-head': {
+    posts:
+      'Open the layout that all posts share and put it at its end once. Without such a layout, make it a part that repeats, and put that part onto each post.',
+    pages: 'Open the footer in the builder and put it there once: it stands on all pages.',
+  },
+  'builder-without-code': {
+    posts:
+      'Open the layout that all posts share and put the link at its end once. Without such a layout, keep the link as a saved part, and put that part onto each post.',
+    pages: 'Open the footer in the builder and put the link there once: it stands on all pages.',
+  },
+  'static-pages': {
+    posts:
+      'Put it once into the file that all posts are made from. Where each post is a file of its own, it goes into each.',
+    pages:
+      'Put it once into the foot that all pages are made from. Where each page is a file of its own, it goes into each.',
+  },
+  other: {
+    posts:
+      'Look for a layout that all posts share, or for a part that repeats: what is put there once stands below all of them.',
+    pages: 'Look for a foot that all pages share: what is put there once stands on all of them.',
+  },
+}
+
+/** How a site that takes no rule has a form below each post, or on every page, with one pasting; none where a rule works. */
+export function repeatSteps(site: Pick<Site, 'kind' | 'profile'>): string[] {
+  return profileOf(site).siteHead ? [] : Object.values(ownRepeats[site.kind])
+}
+
 /** Where the head's code goes that a script or a pop-up needs. */
 export function headStep(site: SiteKind, of: 'site' | 'page'): string {
   return whereHeadIs[site][of]

@@ -90,7 +90,7 @@ const MOST = 40
         </ElCollapseItem>
       </ElCollapse>
       <p v-if="shown.length > 0 && others.length > 0" class="quiet small">
-        Not on {{ others.map(({ under, of }) => groupWords(under, of)).join(', ') }}.
+        Without it: {{ others.map(({ under, of }) => groupWords(under, of)).join(', ') }}.
       </p>
     </template>
   </section>

@@ -12,6 +12,7 @@ import {
   pageFile,
   pasteSteps,
   plainCode,
+  repeatSteps,
 } from '#core/embed'
 import { byOlderCode } from '#core/line'
 import type { FormContent, Version } from '#core/form'
@@ -71,6 +72,8 @@ const codes = computed(() =>
   })),
 )
 const steps = computed(() => (spot.kind === 'landing' ? [] : pasteSteps(built.value, spot.kind, shown.value)))
+/** Where no rule can put it on all pages. */
+const repeats = computed(() => (spot.kind === 'landing' || spot.kind === 'pop-up' ? [] : repeatSteps(built.value)))
 const placed = computed(() =>
   version.value === null || (receiver.publicUrl === null && !isDirect.value)
     ? null
@@ -182,6 +185,12 @@ provide(codeTaken, take)
     <ol>
       <li v-for="step in steps" :key="step">{{ step }}</li>
     </ol>
+    <template v-if="repeats.length > 0">
+      <h4>On many pages at once</h4>
+      <ul>
+        <li v-for="step in repeats" :key="step">{{ step }}</li>
+      </ul>
+    </template>
     <DrawnByHand
       v-if="!isDirect && version && placed"
       :content="version.content"
@@ -227,7 +236,8 @@ h4 {
 .how > .el-form-item {
   margin-top: var(--gap-2);
 }
-ol {
+ol,
+ul {
   display: grid;
   gap: var(--gap-1);
   margin: 0;
