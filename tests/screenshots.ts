@@ -99,7 +99,10 @@ try {
   await page.getByRole('button', { name: 'Pages of Observatory site' }).click()
   await page.getByRole('button', { name: 'Look through the site' }).click()
   await page.getByText('pages under /posts').first().waitFor()
-  await page.getByRole('button', { name: /pages under/ }).first().click()
+  await page
+    .getByRole('button', { name: /pages under/ })
+    .first()
+    .click()
   await page.getByRole('link', { name: '/observatory/posts/open-nights' }).first().waitFor()
   await shoot(page, 'site-pages')
   await visit('/forms/footerform/spot', 'iframe[title^="The page."]')
