@@ -16,6 +16,7 @@ import type { PublishedForm } from './published'
 
 /** A page that changes is looked at so often. */
 const LOOK_MS = 500
+const MOST_LOOK_MS = 16_000
 const DAY_MS = 86_400_000
 /** Whoever closed a form at the lower edge is left in peace so long. */
 const CLOSED_DAYS = 30
@@ -25,15 +26,21 @@ interface PlacedHere {
   place: FoundPlace<Element>
   /** What stands in the page; null while it waits for a moment that moves nothing. */
   outer: HTMLElement | null
+  /** Whether the page has changed so that it has no place any more. */
+  isGone: boolean
 }
 
 /** @param isPainted whether somebody may have seen the page */
 export function placeForms(rules: readonly PublishedRule[], base: string, isPainted: () => boolean): void {
   let placed: PlacedHere[] = []
-  function look(): void {
+  /** @returns whether anything was put or taken away */
+  function look(): boolean {
+    const before = placed.length
+    let isNew = false
     const tree = domTree<Element>(document, ({ localName }) => localName === 'askbox-form')
     placed = placed.filter((one) => {
       const isHere = one.place.beside.isConnected && appliesTo(one.rule, location.pathname, tree)
+      one.isGone = !isHere
       if (!isHere) one.outer?.remove()
       else if (one.outer !== null && !one.outer.isConnected) insert(one.place, one.outer)
       return isHere
@@ -49,20 +56,24 @@ export function placeForms(rules: readonly PublishedRule[], base: string, isPain
       if (!isShownAnyway() && !isForVisitor(rule, visit, tree)) continue
       for (const place of placesOf(tree, rule)) {
         if (here.some((one) => one.place.beside === place.beside)) continue
-        const one: PlacedHere = { rule, place, outer: null }
+        const one: PlacedHere = { rule, place, outer: null, isGone: false }
         placed.push(one)
+        isNew = true
         void fill(base, one, () => isShownAnyway() || !isPainted())
       }
     }
+    return isNew || placed.length !== before
   }
 
   let isDue = false
+  let wait = LOOK_MS
   const changes = new MutationObserver(() => {
     if (!isDue)
       setTimeout(() => {
         isDue = false
-        look()
-      }, LOOK_MS)
+        // A page that goes on changing where no form has its place is looked at ever less often.
+        wait = look() ? LOOK_MS : Math.min(wait * 2, MOST_LOOK_MS)
+      }, wait)
     isDue = true
   })
   const begin = () => {
@@ -71,7 +82,7 @@ export function placeForms(rules: readonly PublishedRule[], base: string, isPain
   }
   if (document.readyState === 'loading') addEventListener('DOMContentLoaded', begin)
   else begin()
-  addEventListener('load', look)
+  addEventListener('load', () => look())
 }
 
 /** A rehearsal, and its owner, are shown it where it should stand, at once and whoever it is for. */
@@ -88,7 +99,7 @@ async function fill(base: string, one: PlacedHere, isAtOnce: () => boolean): Pro
   if (published?.state !== 'live') return
   if (rule.place.kind === 'edge') return atEdge(published, one, isShownAnyway())
   if (!isAtOnce()) await outOfSight(place)
-  if (!place.beside.isConnected || one.outer !== null) return
+  if (!place.beside.isConnected || one.isGone || one.outer !== null) return
   const host = document.createElement('askbox-form') as FormElement
   const isItem = /^[uo]l$/.test(place.beside.parentElement?.localName ?? '') && place.at !== 'inside'
   const outer = element(isItem ? 'li' : 'div', isItem ? { style: 'list-style:none' } : {}, host)
@@ -106,15 +117,19 @@ function seenElement(): Element | null {
   return document.elementFromPoint(innerWidth / 2, innerHeight / 2)
 }
 
+/** How far a shadow may reach above what throws it, in CSS pixels: it is seen, and moves, before that. */
+const SHADOW_PX = 200
+const shadowOf = (one: Element) => (getComputedStyle(one).boxShadow === 'none' ? 0 : SHADOW_PX)
+
 /** Whether something of the page that is in sight stands below the place, and would move down. */
 function isFollowed({ beside, at }: FoundPlace<Element>): boolean {
   let next: Element | null = at === 'before' ? beside : beside.nextElementSibling
   // From the inside out: what comes after what the place is in.
-  for (let around = at === 'inside' ? beside : beside.parentElement; ; around = around.parentElement) {
+  for (let around = beside.parentElement; ; around = around.parentElement) {
     for (; next !== null; next = next.nextElementSibling) {
       const { top, height } = next.getBoundingClientRect()
       const isInFlow = height > 0 && !/fixed|absolute/.test(getComputedStyle(next).position)
-      if (isInFlow) return top < innerHeight
+      if (isInFlow) return top - shadowOf(next) < innerHeight
     }
     if (around === null || around === document.documentElement) return false
     next = around.nextElementSibling
@@ -132,7 +147,7 @@ function outOfSight(place: FoundPlace<Element>): Promise<void> {
       const { beside, at } = there
       const { top, bottom } = beside.getBoundingClientRect()
       const line = at === 'before' ? top : bottom
-      if (line > 0 && line < innerHeight + shadowOf(beside.nextElementSibling) && isFollowed(there)) return
+      if (line > 0 && line < innerHeight + SHADOW_PX && isFollowed(there)) return
       end.abort()
       resolve()
     }
@@ -145,9 +160,6 @@ function outOfSight(place: FoundPlace<Element>): Promise<void> {
     look()
   })
 }
-
-/** How far a shadow may reach above what throws it, in CSS pixels: it is seen, and moves, before that. */
-const shadowOf = (one: Element | null) => (one === null || getComputedStyle(one).boxShadow === 'none' ? 0 : 200)
 
 /** The place as the page's layout allows it: nobody puts a form between two columns, or into a row of links. */
 function settled(place: FoundPlace<Element>): FoundPlace<Element> {

@@ -222,6 +222,39 @@ test.describe('a rule', () => {
   })
 })
 
+test('at the lower edge it lies over the page and moves nothing; the end can be seen, and whoever closes it is left in peace', async ({
+  page,
+  box,
+  site,
+}) => {
+  await placedOn(box, site.address, { place: { kind: 'edge' } }, 'ruleedge')
+  await watchShifts(page)
+  const { body, css } = rulePages[1]!
+  const address = site.put('/page', { head: `<style>${css}</style>${sharedLine(box.workshop)}`, body })
+  await page.goto(address)
+  const over = page.locator('askbox-form .over')
+  await expect(over).toBeVisible()
+  expect(await over.evaluate((one) => Math.round(innerHeight - one.getBoundingClientRect().bottom))).toBe(0)
+  expect(await violationsOn(page)).toEqual([])
+  await readThrough(page)
+  await page.evaluate(() => scrollTo(0, document.documentElement.scrollHeight))
+  const covered = () =>
+    page.evaluate(() => {
+      const form = document.querySelector('askbox-form')!.shadowRoot!.querySelector('.over')!
+      return (
+        document.querySelector('[data-foot]')!.getBoundingClientRect().bottom > form.getBoundingClientRect().top + 1
+      )
+    })
+  await expect.poll(covered).toBe(false)
+  expect(await shiftOn(page)).toBe(0)
+  await over.getByRole('textbox').first().press('Escape')
+  await expect(over).toBeHidden()
+  const asked = page.waitForResponse('**/form/ruleedge.json*')
+  await page.goto(address)
+  await asked
+  await expect(page.locator('askbox-form')).toHaveCount(0)
+})
+
 test('css-select and Chromium find the same by every selector that a rule may have', async ({ page }) => {
   const selectors = [
     ...['p', 'main > p', 'article h2 + p', 'h1 ~ p', '*', ':root', 'body', 'html[lang]', '[class]', '[class~="entry"]'],

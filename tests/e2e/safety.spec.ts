@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test'
 import { expect, test } from './box'
+import { saveInEditor } from './stand-ins'
 import { ask, picture } from './form-station'
 
 const SCRIPT = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>'
@@ -48,6 +49,8 @@ test('script typed into every text by owner and visitor stays text: workshop, st
   await expect(workshop.getByLabel('The code')).toContainText('/join/')
   const code = (await workshop.getByLabel('The code').textContent()) ?? ''
 
+  // Without the shared line it is a plain form, and answers on pages of the receiver’s.
+  await saveInEditor(box, 'field-guide', 'site-head', { code: '' })
   const visitor = await (await browser.newContext()).newPage()
   await visitor.goto(`${box.sites}/editor/field-guide/${encodeURIComponent('body:/posts/november')}`)
   await visitor.getByLabel('The file’s HTML at this place').fill(code)

@@ -35,6 +35,7 @@ export function piecesOf(
 ): HandoverPiece[] {
   const live = spots.filter(({ spot }) => spot.state === 'live')
   const needsLine = live.some(({ spot }) => spot.kind !== 'pop-up' && ['script', 'rule'].includes(codeOf(spot, site)))
+  const pasted = live.filter(({ spot }) => codeOf(spot, site) !== 'rule')
   const permits = profileOf(site)
   return [
     ...(needsLine && permits.siteHead
@@ -47,7 +48,8 @@ export function piecesOf(
           },
         ]
       : []),
-    ...live.map((one): HandoverPiece => {
+    // By rule nothing is pasted but the line.
+    ...pasted.map((one): HandoverPiece => {
       const { spot, formName } = one
       const kind = spotKinds.find((known) => known.kind === spot.kind)?.name ?? spot.kind
       return {

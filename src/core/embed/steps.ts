@@ -186,7 +186,9 @@ export function afterPublishing(
   waits: string | null = null,
 ): string {
   if (waits !== null) return `It is kept for later. ${waits}`
-  const pasted = spots.filter(({ kind, code }) => kind !== 'landing' && (isFirst || isPastedAgain(code)))
+  const pasted = spots.filter(
+    ({ kind, code }) => kind !== 'landing' && code !== 'rule' && (isFirst || isPastedAgain(code)),
+  )
   const places: Record<Exclude<SpotKind, 'landing'>, string> = {
     'pop-up': 'the head of the page',
     inline: 'the page',
@@ -200,7 +202,9 @@ export function afterPublishing(
       ? 'It needs a spot to be seen.'
       : spots.every(({ kind }) => kind === 'landing')
         ? 'Its page shows it already.'
-        : 'Where its code stands it shows by itself; nothing has to be pasted again.'
+        : spots.every(({ code }) => code === 'rule')
+          ? 'Its rule puts it onto the pages; nothing has to be pasted.'
+          : 'Where its code stands it shows by itself; nothing has to be pasted again.'
   const where = pasted.length > 1 ? 'its pages' : places[first.kind as keyof typeof places]
   const page = spots.some(({ kind }) => kind === 'landing') ? ' Its own page shows it already.' : ''
   return isFirst

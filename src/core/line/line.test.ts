@@ -5,6 +5,7 @@ import type { SiteId, SpotId } from '#core/ids'
 import type { Delivery } from '#core/mail'
 import { startMail } from '#core/message'
 import type { Proof, Step } from '#core/proof'
+import { startRule } from '#core/rule'
 import { lineOf, linesOf, type LineSubject, onwardStates } from '.'
 
 const subject: LineSubject = {
@@ -38,6 +39,20 @@ test.each([
   {
     why: 'somebody joined',
     given: { versions: [version], arrivals: [arrival] },
+    signals: 'proven proven ready empty proven',
+  },
+  {
+    why: 'a rule that is not published',
+    given: { versions: [version], spots: [{ ...spot, code: 'rule' as const }], arrivals: [arrival] },
+    signals: 'needs-work proven ready empty proven',
+  },
+  {
+    why: 'a published rule',
+    given: {
+      versions: [version],
+      spots: [{ ...spot, code: 'rule' as const, placing: { draft: startRule, published: startRule } }],
+      arrivals: [arrival],
+    },
     signals: 'proven proven ready empty proven',
   },
   {

@@ -111,6 +111,9 @@ type RealSignUp = LineSubject['arrivals'][number]
  */
 function stateOf(station: Station, subject: LineSubject, spot: Spot | null, arrivals: readonly RealSignUp[]): State {
   const { direct } = subject.form.draft
+  const isUnpublished = spot?.code === 'rule' && (spot.placing?.published ?? null) === null
+  if (station === 'spot' && isUnpublished && latestOf(subject.versions) !== undefined)
+    return ['needs-work', 'Its rule is not published: no page shows the form.']
   const rehearsed = spot === null ? null : rehearsedState(station, subject, spot)
   // What its list and mails are, only the service knows.
   if (direct !== undefined)
@@ -312,8 +315,10 @@ function filledBy({ fields }: FormContent): string[] {
 }
 
 /** Of a spot and its site, what decides on what stands on the page. */
-function placeOf({ site, kind, page, code, popUp, slug, state }: Spot) {
-  return { site, kind, page, code, popUp, slug, state }
+function placeOf({ site, kind, page, code, popUp, placing, slug, state }: Spot) {
+  // What is set and not published is on no page.
+  const rule = code === 'rule' ? (placing?.published ?? null) : null
+  return { site, kind, page, code, popUp, rule, slug, state }
 }
 
 function siteFacts(site: LineSubject['sites'][number] | null) {

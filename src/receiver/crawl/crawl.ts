@@ -4,7 +4,7 @@ import { pathInSite } from '#core/site'
 import { fetchPage, OutsideProblem } from '../outside'
 import { MOST_PAGES, pagesFromSitemaps } from './find-pages'
 import { openJudge } from './judging'
-import { robotsOf } from './robots'
+import { robotsOf, USER_AGENT } from './robots'
 
 /** Between two requests to one site, so that no visitor waits for us. */
 const PACE_MS = 250
@@ -117,7 +117,9 @@ async function lookAt(
 ): Promise<Looked> {
   const nothing = { path: null, spots: {}, links: [] }
   try {
-    const fetched = await fetchPage(page, allowed)
+    // By the name that the site’s robots.txt is read for (RFC 9309, section 2.2.1).
+    const headers = { origin: new URL(page).origin, values: { 'User-Agent': USER_AGENT } }
+    const fetched = await fetchPage(page, allowed, { headers })
     if (fetched.status >= 400) return { ...nothing, problem: `It answers ${fetched.status}.` }
     const path = pathInSite(fetched.address, address, apart)
     if (path === null) return { ...nothing, problem: 'It leads on to another site.' }

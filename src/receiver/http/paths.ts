@@ -32,4 +32,8 @@ export const receiverPaths: readonly string[] = [
   '/sending.js',
   '/restore.js',
   '/late.js',
+  '/rules.js',
+  '/place.js',
+  '/rules/',
+  '/still/',
 ]

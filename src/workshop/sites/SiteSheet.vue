@@ -136,7 +136,7 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
       </div>
       <span class="acts">
         <RouterLink v-if="isReached" v-slot="{ navigate }" custom :to="{ name: 'site-pages', params: { id: site.id } }">
-          <ElButton size="small" :aria-label="`Pages of ${site.name}`" @click="navigate()">Its pages</ElButton>
+          <ElButton size="small" :aria-label="`Pages of ${site.name}`" @click="navigate()">Pages</ElButton>
         </RouterLink>
         <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
           ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton

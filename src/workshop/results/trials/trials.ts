@@ -28,7 +28,7 @@ export function trialProblem(spot: Spot, site: Parameters<typeof codeOf>[1], con
 
 /** Only there does a script of ours run on the page, which can keep what it showed. */
 export const canKeep = (spot: Spot, site: Parameters<typeof codeOf>[1]): boolean =>
-  spot.kind !== 'landing' && codeOf(spot, site) === 'script'
+  spot.kind !== 'landing' && ['script', 'rule'].includes(codeOf(spot, site))
 
 /** Whether the page keeps a room for the form that was measured when its code was made. */
 export const hasRoom = (spot: Spot, site: Parameters<typeof codeOf>[1]): boolean =>
