@@ -25,7 +25,7 @@ export default defineConfig({
         'copy-thread': at('src/receiver/store/copy-thread.ts'),
         'check-thread': at('src/receiver/care/check-thread.ts'),
         'browser-process': at('src/receiver/browser/process.ts'),
-        'judge-thread': at('src/receiver/crawl/judge-thread.ts'),
+        'reading-thread': at('src/receiver/crawl/reading-thread.ts'),
         'page-thread': at('src/receiver/rehearsals/page-thread.ts'),
         sites: at('src/standins/sites/main.ts'),
         mailbox: at('src/standins/mailbox/main.ts'),

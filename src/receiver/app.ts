@@ -99,13 +99,25 @@ export function receiverApp({
     '/file/*',
     '/answer/*',
     '/form/*',
+    '/rules/*',
     '/rehearsal.js',
     ...visitorScripts.map((name) => `/${name}`),
   ])
     app.use(path, compress())
-  for (const path of ['/page/*', '/frame/*', '/file/*', '/answer/*', '/picture/*', '/form/*', '/rehearsal/*'])
+  for (const path of [
+    '/page/*',
+    '/frame/*',
+    '/file/*',
+    '/answer/*',
+    '/picture/*',
+    '/form/*',
+    '/rehearsal/*',
+    '/rules/*',
+    '/still/*',
+  ])
     app.get(path, limited)
   const visitorParts: VisitorParts = {
+    program,
     ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver },
     ...{ limiter, causes, puzzles, counting, files, noticeProxy },
   }

@@ -32,7 +32,7 @@ export interface ReceiverParts {
 }
 
 /** What the paths for visitors have besides. */
-export interface VisitorParts extends Omit<ReceiverParts, 'program'> {
+export interface VisitorParts extends ReceiverParts {
   /** For sign-ups. */
   limiter: Limiter
   /** Tells floods of sign-ups from visitors. */

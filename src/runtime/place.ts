@@ -1,5 +1,5 @@
 import { appliesTo, isForVisitor } from '../core/rule/applies'
-import { type FoundPlace, placesOf } from '../core/rule/places'
+import { type FoundPlace, MOST_PLACES, placesOf } from '../core/rule/places'
 import { cameFrom } from '../core/signup/came-from'
 import { domTree } from '../core/rule/dom-tree'
 import type { PublishedRule } from '#core/rule'
@@ -30,6 +30,11 @@ interface PlacedHere {
   isGone: boolean
 }
 
+/** What we put into the page is no part of it: no rule means it. */
+const ours = new WeakSet<Element>()
+/** Selectors that ask for neighbours or positions mean others once something of ours stands between. */
+const POSITIONS = /[+~]|:(?:nth|first|last|only)/
+
 /** @param isPainted whether somebody may have seen the page */
 export function placeForms(rules: readonly PublishedRule[], base: string, isPainted: () => boolean): void {
   let placed: PlacedHere[] = []
@@ -37,7 +42,7 @@ export function placeForms(rules: readonly PublishedRule[], base: string, isPain
   function look(): boolean {
     const before = placed.length
     let isNew = false
-    const tree = domTree<Element>(document, ({ localName }) => localName === 'askbox-form')
+    const tree = domTree<Element>(document, (one) => one.localName === 'askbox-form' || ours.has(one))
     placed = placed.filter((one) => {
       const isHere = one.place.beside.isConnected && appliesTo(one.rule, location.pathname, tree)
       one.isGone = !isHere
@@ -46,9 +51,10 @@ export function placeForms(rules: readonly PublishedRule[], base: string, isPain
       return isHere
     })
     for (const rule of rules) {
-      const { spot, times } = rule
+      const { spot, times, place: wanted } = rule
       const here = placed.filter((one) => one.rule === rule)
-      if (times === 'once' && here.length > 0) continue
+      const isSettled = times === 'once' || (wanted.kind === 'selector' && POSITIONS.test(wanted.selector))
+      if (here.length > 0 && (isSettled || here.length >= MOST_PLACES)) continue
       if (!appliesTo(rule, location.pathname, tree) || isPasted(base, spot)) continue
       const [address, referrer] = [location.href, document.referrer]
       const { campaign } = cameFrom(address, referrer)
@@ -103,6 +109,7 @@ async function fill(base: string, one: PlacedHere, isAtOnce: () => boolean): Pro
   const host = document.createElement('askbox-form') as FormElement
   const isItem = /^[uo]l$/.test(place.beside.parentElement?.localName ?? '') && place.at !== 'inside'
   const outer = element(isItem ? 'li' : 'div', isItem ? { style: 'list-style:none' } : {}, host)
+  ours.add(outer)
   one.outer = outer
   const reference = place.beside.getBoundingClientRect().top < 0 ? seenElement() : null
   const before = reference?.getBoundingClientRect().top ?? 0
@@ -201,11 +208,12 @@ function insert(place: FoundPlace<Element>, outer: HTMLElement): void {
 /** Over the page, at its lower edge, until it is closed. The page is as much longer, so that its end can be seen. */
 function atEdge(published: PublishedForm, one: PlacedHere, isAtOnce: boolean): void {
   const { spot } = published
-  const closedAt = Number(stored(spot) ?? 0)
+  const closedAt = Number(stored(`closed-${spot}`) ?? 0)
   if (one.outer !== null || (!isAtOnce && Date.now() - closedAt < CLOSED_DAYS * DAY_MS)) return
   const host = document.createElement('askbox-form') as FormElement
   host.className = 'pop-up'
   const outer = element('div', {}, host)
+  ours.add(outer)
   one.outer = outer
   document.body.append(outer)
   const close = element(
@@ -224,7 +232,7 @@ function atEdge(published: PublishedForm, one: PlacedHere, isAtOnce: boolean): v
     )
     over.dir = published.direction!
     const end = () => {
-      stored(spot, Date.now())
+      stored(`closed-${spot}`, Date.now())
       page.scrollPaddingBottom = before
       outer.hidden = true
       outer.style.display = 'none'

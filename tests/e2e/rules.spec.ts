@@ -255,6 +255,24 @@ test('at the lower edge it lies over the page and moves nothing; the end can be 
   await expect(page.locator('askbox-form')).toHaveCount(0)
 })
 
+test('what a rule put there is no part of the page: a page that goes on changing gets no more of it', async ({
+  page,
+  box,
+  site,
+}) => {
+  const place = { kind: 'selector', at: 'after', selector: 'main > div' } as const
+  await placedOn(box, site.address, { place, times: 'each' }, 'ruleeach')
+  const part = `<div style="height:900px">A part of the page.</div>`
+  await page.goto(site.put('/page', { head: sharedLine(box.workshop), body: `<main>${part.repeat(3)}</main>` }))
+  await readThrough(page)
+  await expect(page.locator('askbox-form')).toHaveCount(3)
+  // A part that comes later gets one too, and shows that the page was looked at anew.
+  await page.locator('main').evaluate((main, part) => main.insertAdjacentHTML('beforeend', part), part)
+  await expect(page.locator('askbox-form')).toHaveCount(4)
+  await page.locator('main').evaluate((main, part) => main.insertAdjacentHTML('beforeend', part), part)
+  await expect(page.locator('askbox-form')).toHaveCount(5)
+})
+
 test('css-select and Chromium find the same by every selector that a rule may have', async ({ page }) => {
   const selectors = [
     ...['p', 'main > p', 'article h2 + p', 'h1 ~ p', '*', ':root', 'body', 'html[lang]', '[class]', '[class~="entry"]'],

@@ -1,20 +1,13 @@
 import type { Spot } from '#core/spot'
 import type { CrawlReport, LookedPage, SpotOnPage } from './report'
 
-/** A group of pages that lie beside each other. */
-export interface PageGroup {
-  /** What they lie under, such as `/posts`; empty for pages of the site’s top. */
-  under: string
-  pages: LookedPage[]
-}
-
 /** Fewer pages than this are no group of their own. */
 const LEAST = 2
 /** Numbers in an address: a year, a month, a page of a list. They tell no group from another. */
 const NUMBER = /^\d+$/
 
 /**
- * Pages by the folder that they lie in; folders of one page are told of with what they lie in.
+ * Pages by the folder that they lie in, such as `/posts`, or nothing for the site’s top; folders of one page are told of with what they lie in.
  *
  * @param base path of the site, with a slash at the end
  */
@@ -25,7 +18,9 @@ export function pageGroups<P extends { path: string }>(
   const groups = new Map<string, P[]>()
   for (const page of pages) {
     const under = folderOf(page.path, base)
-    groups.set(under, [...(groups.get(under) ?? []), page])
+    const group = groups.get(under)
+    if (group === undefined) groups.set(under, [page])
+    else group.push(page)
   }
   const depthOf = (under: string) => under.split('/').length - 1
   // From the deepest: what is told of with what it lies in may make that large enough.
@@ -34,7 +29,9 @@ export function pageGroups<P extends { path: string }>(
       if (depthOf(under) !== depth || own.length >= LEAST) continue
       const around = under.slice(0, under.lastIndexOf('/'))
       groups.delete(under)
-      groups.set(around, [...(groups.get(around) ?? []), ...own])
+      const outer = groups.get(around)
+      if (outer === undefined) groups.set(around, own)
+      else outer.push(...own)
     }
   return [...groups]
     .map(([under, own]) => ({ under, pages: own }))

@@ -3,8 +3,8 @@ import type { ExpectedCode } from '#core/install'
 import { pathInSite } from '#core/site'
 import { fetchPage, OutsideProblem } from '../outside'
 import { MOST_PAGES, pagesFromSitemaps } from './find-pages'
-import { openJudge } from './judging'
-import { robotsOf, USER_AGENT } from './robots'
+import { openReading, type Reading } from './reading'
+import { type Robots, robotsOf, USER_AGENT } from './robots'
 
 /** Between two requests to one site, so that no visitor waits for us. */
 const PACE_MS = 250
@@ -21,7 +21,7 @@ export interface CrawlWish {
   apart: readonly string[]
   /** Origins that may be asked although they are of this computer. */
   allowed: readonly string[]
-  /** The built `judge-thread.ts`; undefined where sources run. */
+  /** The built `reading-thread.ts`; undefined where sources run. */
   thread: string | undefined
   now(): number
   isStopped(): boolean
@@ -32,75 +32,68 @@ export type Crawled = { ok: true; report: CrawlReport } | { ok: false; said: str
 
 /** Looks through a site, a page at a time. */
 export async function crawl(wish: CrawlWish): Promise<Crawled> {
-  const { address, apart, allowed, isStopped, progress, now } = wish
-  const at = now()
+  const at = wish.now()
+  wish.progress({ done: 0, of: 0, doing: 'finding', page: '' })
+  const robots = await robotsOf(new URL(wish.address.trim()).origin, wish.allowed)
+  if (robots.said !== '') return { ok: false, said: robots.said }
+  const reading = openReading(wish.thread)
+  try {
+    return outcomeOf(await lookThrough(wish, robots, reading), wish, at)
+  } finally {
+    reading.end()
+  }
+}
+
+type LookedThrough = Pick<CrawlReport, 'from' | 'found' | 'forbidden' | 'pages' | 'remarks'>
+
+async function lookThrough(wish: CrawlWish, robots: Robots, reading: Reading): Promise<LookedThrough> {
+  const { address, apart, allowed, isStopped, progress } = wish
   const site = new URL(address.trim())
   const pace = allowed.includes(site.origin) ? STAND_IN_PACE_MS : PACE_MS
   const rest = () => new Promise<void>((resolve) => setTimeout(resolve, pace))
-  progress({ done: 0, of: 0, doing: 'finding', page: '' })
-  const robots = await robotsOf(site.origin, allowed)
-  if (robots.said !== '') return { ok: false, said: robots.said }
-  const listed = await pagesFromSitemaps(address, robots, { apart, allowed, rest, isStopped })
+  const listed = await pagesFromSitemaps(address, robots, { apart, allowed, rest, isStopped, reading })
   const from = listed.addresses.length > 0 ? 'sitemap' : 'links'
   const waiting = from === 'sitemap' ? listed.addresses : [site.href]
   const known = new Set(waiting)
-  const pages: LookedPage[] = []
-  const seen = new Set<string>()
+  const isFurther = (link: string) =>
+    !known.has(link) &&
+    known.size < 4 * MOST_PAGES &&
+    pathInSite(link, address, apart) !== null &&
+    !FILES.test(new URL(link).pathname)
+  const pages = new Map<string, LookedPage>()
   let forbidden = 0
-  const remarks = new Set(listed.remarks)
-  const judge = openJudge(wish.expected, wish.thread)
-  try {
-    while (waiting.length > 0 && pages.length < MOST_PAGES && !isStopped()) {
-      const page = waiting.shift()!
-      if (!robots.allows(page)) {
-        forbidden++
-        continue
-      }
-      progress({
-        done: pages.length,
-        of: Math.min(MOST_PAGES, pages.length + waiting.length + 1),
-        doing: 'looking',
-        page,
-      })
-      await rest()
-      const looked = await lookAt(page, wish, judge)
-      const path = looked.path ?? pathInSite(page, address, apart) ?? page
-      // Several addresses may lead to one page.
-      if (seen.has(path)) continue
-      seen.add(path)
-      pages.push({ path, spots: looked.spots, ...(looked.problem !== undefined && { problem: looked.problem }) })
-      if (from === 'links')
-        for (const link of looked.links)
-          if (
-            !known.has(link) &&
-            known.size < 4 * MOST_PAGES &&
-            pathInSite(link, address, apart) !== null &&
-            !FILES.test(link)
-          ) {
-            known.add(link)
-            waiting.push(link)
-          }
+  while (waiting.length > 0 && pages.size < MOST_PAGES && !isStopped()) {
+    const page = waiting.shift()!
+    if (!robots.allows(page)) {
+      forbidden++
+      continue
     }
-  } finally {
-    judge.end()
+    const of = Math.min(MOST_PAGES, pages.size + waiting.length + 1)
+    progress({ done: pages.size, of, doing: 'looking', page })
+    await rest()
+    const { path: found, spots, links, problem } = await lookAt(page, wish, reading)
+    const path = found ?? pathInSite(page, address, apart) ?? page
+    // Several addresses may lead to one page.
+    if (!pages.has(path)) pages.set(path, { path, spots, ...(problem !== undefined && { problem }) })
+    if (from === 'links')
+      for (const link of links.filter(isFurther)) {
+        known.add(link)
+        waiting.push(link)
+      }
   }
+  const found = from === 'sitemap' ? listed.found : known.size
+  return { from, found, forbidden, pages: [...pages.values()], remarks: listed.remarks.slice(0, MOST_REMARKS) }
+}
+
+function outcomeOf(looked: LookedThrough, { now, isStopped, expected }: CrawlWish, at: number): Crawled {
+  const { pages, forbidden } = looked
   const [only] = pages
   if (pages.length === 1 && only?.problem !== undefined) return { ok: false, said: only.problem }
-  if (pages.length === 0)
-    return {
-      ok: false,
-      said: forbidden > 0 ? 'The site’s robots.txt keeps programs from its pages.' : 'No page was found.',
-    }
-  return {
-    ok: true,
-    report: {
-      ...{ at, endedAt: now(), from, forbidden, pages },
-      found: from === 'sitemap' ? listed.found : known.size,
-      remarks: [...remarks].slice(0, MOST_REMARKS),
-      isStopped: isStopped(),
-      spots: wish.expected.map(({ spot }) => spot.id),
-    },
-  }
+  if (pages.length === 0 && forbidden > 0)
+    return { ok: false, said: 'The site’s robots.txt keeps programs from its pages.' }
+  if (pages.length === 0) return { ok: false, said: 'No page was found.' }
+  const spots = expected.map(({ spot }) => spot.id)
+  return { ok: true, report: { ...looked, at, endedAt: now(), isStopped: isStopped(), spots } }
 }
 
 interface Looked {
@@ -112,8 +105,8 @@ interface Looked {
 
 async function lookAt(
   page: string,
-  { allowed, address, apart }: CrawlWish,
-  judge: ReturnType<typeof openJudge>,
+  { allowed, address, apart, expected }: CrawlWish,
+  reading: Reading,
 ): Promise<Looked> {
   const nothing = { path: null, spots: {}, links: [] }
   try {
@@ -123,9 +116,9 @@ async function lookAt(
     if (fetched.status >= 400) return { ...nothing, problem: `It answers ${fetched.status}.` }
     const path = pathInSite(fetched.address, address, apart)
     if (path === null) return { ...nothing, problem: 'It leads on to another site.' }
-    return { path, ...(await judge.judge(fetched)) }
+    return { path, ...(await reading.read('page', fetched, expected)) }
   } catch (error) {
-    const isKnown = error instanceof OutsideProblem || error instanceof Error
-    return { ...nothing, problem: isKnown ? error.message : 'It could not be looked at.' }
+    if (!(error instanceof OutsideProblem)) throw error
+    return { ...nothing, problem: error.message }
   }
 }

@@ -19,7 +19,7 @@ export interface CrawlParts {
   ledger: Ledger
   settings: Settings
   now(): number
-  /** The built `judge-thread.ts`. */
+  /** The built `reading-thread.ts`. */
   thread: string | undefined
 }
 

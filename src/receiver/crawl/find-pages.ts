@@ -2,7 +2,8 @@ import { pathInSite } from '#core/site'
 import { spread } from '#core/crawl'
 import { guardedRequest, OutsideProblem } from '../outside'
 import { type Robots, USER_AGENT } from './robots'
-import { MOST_BYTES, MOST_ENTRIES, readSitemap, type Sitemap, SitemapProblem } from './sitemap'
+import type { Reading } from './reading'
+import { MOST_BYTES, MOST_ENTRIES, type Sitemap, SitemapProblem } from './sitemap'
 
 /** So many pages are looked at, at most. */
 export const MOST_PAGES = 500
@@ -25,11 +26,13 @@ export async function pagesFromSitemaps(
     allowed,
     rest,
     isStopped,
+    reading,
   }: {
     apart: readonly string[]
     allowed: readonly string[]
     rest(): Promise<void>
     isStopped(): boolean
+    reading: Reading
   },
 ): Promise<FoundPages> {
   const root = new URL(site)
@@ -44,7 +47,14 @@ export async function pagesFromSitemaps(
     if (asked.has(address)) continue
     asked.add(address)
     await rest()
-    const sitemap = await fetchSitemap(address, allowed, named.length > 0 || asked.size > usual.length, remarks)
+    const isExpected = named.length > 0 || asked.size > usual.length
+    const sitemap = await fetchSitemap(address, allowed, reading).catch((error: unknown) => {
+      if (!(error instanceof SitemapProblem || error instanceof OutsideProblem)) throw error
+      // Where none is named, what answers at the usual address may be any page, or nothing.
+      const isNone = /^(?:This is no sitemap|It answers)/.test(error.message)
+      if (isExpected || !isNone) remarks.push(`${address}: ${error.message}`)
+      return null
+    })
     if (sitemap === null) continue
     for (const entry of sitemap.entries) {
       if (!URL.canParse(entry.address)) continue
@@ -68,31 +78,16 @@ export async function pagesFromSitemaps(
   return { addresses: chosen.map(({ address }) => address), found: pages.size, remarks }
 }
 
-async function fetchSitemap(
-  address: string,
-  allowed: readonly string[],
-  isExpected: boolean,
-  remarks: string[],
-): Promise<Sitemap | null> {
-  try {
-    const { status, body } = await guardedRequest(address, {
-      headers: { 'User-Agent': USER_AGENT, Accept: 'application/xml,text/xml,*/*;q=0.5' },
-      allowed,
-      limits: { bytes: MOST_BYTES, ms: 60_000 },
-    })
-    if (status >= 400) {
-      if (isExpected) remarks.push(`${address} answers ${status}.`)
-      return null
-    }
-    return readSitemap(body)
-  } catch (error) {
-    if (!(error instanceof SitemapProblem || error instanceof OutsideProblem)) throw error
-    // Where none is named, what answers at the usual address may be any page.
-    if (isExpected || !error.message.startsWith('This is no sitemap')) remarks.push(`${address}: ${error.message}`)
-    return null
-  }
+async function fetchSitemap(address: string, allowed: readonly string[], reading: Reading): Promise<Sitemap> {
+  const { status, body } = await guardedRequest(address, {
+    headers: { 'User-Agent': USER_AGENT, Accept: 'application/xml,text/xml,*/*;q=0.5' },
+    allowed,
+    limits: { bytes: MOST_BYTES, ms: 60_000 },
+  })
+  if (status >= 400) throw new OutsideProblem(`It answers ${status}.`)
+  return reading.read('sitemap', body)
 }
 
 const folderOf = (url: URL) => new URL(url.pathname.endsWith('/') ? url : `${url.href.replace(/[?#].*/, '')}/`)
 const withoutFragment = (url: URL) => `${url.origin}${url.pathname}${url.search}`
-export const pathOf = (url: URL) => `${url.pathname}${url.search}`
+const pathOf = (url: URL) => `${url.pathname}${url.search}`

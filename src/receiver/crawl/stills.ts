@@ -6,7 +6,7 @@ import { OutsideProblem } from '../outside'
 import { sendPage } from '../pages'
 import type { Ledger } from '../ledger'
 import type { Settings } from '../settings'
-import { stillPage } from './still-page'
+import { openReading } from './reading'
 
 const HOLDS_MS = 10 * 60_000
 
@@ -23,7 +23,11 @@ export async function stillPath(ledger: Ledger, address: string, now: number): P
 }
 
 /** `GET /still/:token`: a page of the owner’s site as a still, for the workshop’s frame. */
-export function stillPages(ledger: Ledger, settings: Settings, now: () => number): Hono {
+export function stillPages(
+  ledger: Ledger,
+  settings: Settings,
+  { now, thread }: { now(): number; /** The built `reading-thread.ts`. */ thread: string | undefined },
+): Hono {
   const routes = new Hono()
   routes.get('/still/:token', async (c) => {
     const [, said = '', at = '', address = ''] =
@@ -31,9 +35,10 @@ export function stillPages(ledger: Ledger, settings: Settings, now: () => number
     const key = await ledger.linkKey()
     const isMade = said !== '' && endsWithMark(c.req.param('token'), markOf(key, 'still', said))
     if (!isMade || hasPassed(Number.parseInt(at, 36), HOLDS_MS, now())) return c.notFound()
+    const reading = openReading(thread)
     try {
       const allowed = settings.standIns === null ? [] : [settings.standIns]
-      const { html } = await stillPage(Buffer.from(address, 'base64url').toString('utf8'), allowed)
+      const { html } = await reading.read('still', Buffer.from(address, 'base64url').toString('utf8'), allowed)
       return c.body(html, 200, {
         'Content-Type': 'text/html; charset=utf-8',
         'Content-Security-Policy': POLICY,
@@ -44,6 +49,8 @@ export function stillPages(ledger: Ledger, settings: Settings, now: () => number
     } catch (error) {
       if (!(error instanceof OutsideProblem)) throw error
       return sendPage(c, settings.publicUrl, noticePage('The page cannot be shown', error.message), { status: 502 })
+    } finally {
+      reading.end()
     }
   })
   return routes

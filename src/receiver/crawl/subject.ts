@@ -10,7 +10,7 @@ const all = new WeakMap<Ledger, Crawls>()
 function crawlsOf({ ledger, settings, clock, program }: ReceiverParts): Crawls {
   const known = all.get(ledger)
   if (known !== undefined) return known
-  const made = new Crawls({ ledger, settings, now: clock.now, thread: program('judge-thread.js') })
+  const made = new Crawls({ ledger, settings, now: clock.now, thread: program('reading-thread.js') })
   all.set(ledger, made)
   return made
 }
@@ -25,5 +25,7 @@ export const crawls: Subject = {
     const { ledger, settings, clock } = parts
     crawlRoutes(routes, { ledger, settings, crawls: crawlsOf(parts), now: clock.now })
   },
-  visitors: (routes, { ledger, settings, clock }) => void routes.route('/', stillPages(ledger, settings, clock.now)),
+  visitors(routes, { ledger, settings, clock, program }) {
+    routes.route('/', stillPages(ledger, settings, { now: clock.now, thread: program('reading-thread.js') }))
+  },
 }

@@ -14,8 +14,7 @@ function ruleAt(ledger: Ledger, spot: Spot): { host: string; rule: PublishedRule
   const published = ledger.published()
   const site = published.site(spot.site)
   const rule = spot.placing?.published ?? null
-  if (rule === null || site === undefined || codeOf(spot, site) !== 'rule') return null
-  if (published.latestVersion(spot.form) === undefined) return null
+  if (rule === null || site === undefined || !isRuled(ledger, spot)) return null
   const apart = sitesBelow(site.address, published.siteAddresses())
   return {
     host: hostKey(siteHost(site.address.trim())),
@@ -32,9 +31,17 @@ const rulesOf = (ledger: Ledger) =>
 /** With and without `www.`, a host is one site (common practice, no published source). */
 const hostKey = (host: string) => host.toLowerCase().replace(/^www\./, '')
 
-/** Whether any page has to ask for rules. */
-export function hasRules(ledger: Ledger): boolean {
-  return rulesOf(ledger).length > 0
+/** Whether any page has to ask for rules: asked with each visitor’s script, so of the spots alone. */
+export const hasRules = (ledger: Ledger): boolean =>
+  ledger
+    .published()
+    .liveSpots()
+    .some((spot) => isRuled(ledger, spot))
+
+function isRuled(ledger: Ledger, spot: Spot): boolean {
+  const published = ledger.published()
+  const isPublished = (spot.placing?.published ?? null) !== null && published.latestVersion(spot.form) !== undefined
+  return isPublished && codeOf(spot, published.site(spot.site) ?? null) === 'rule'
 }
 
 /** `GET /rules/:host.json`: the rules for pages of a host. Nothing of it depends on who asks. */

@@ -1,24 +1,19 @@
 <script setup lang="ts">
-import { ExternalLink } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { codeAdvice, codeOf, pageAddress, popUpProblem } from '#core/embed'
 import type { FormContent, Version } from '#core/form'
 import type { SiteId } from '#core/ids'
-import { signalWords, type StationState } from '#core/line'
+import type { StationState } from '#core/line'
 import { addressProblem } from '#core/site'
 import { type Spot, type SpotKind, spotKinds, startPopUp } from '#core/spot'
-import { vHint, shownPage } from '../../controls'
+import { vHint } from '../../controls'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
-import { useReceiver, useWaiting } from '../../sync'
-import SignalArm from '../../line/SignalArm.vue'
-import Curve from '../../results/Curve.vue'
-import { useRhythm } from '../../results/rhythm'
-import { stationNames } from '#core/station'
+import { useReceiver } from '../../sync'
 import GettingOnline from '../../sites/GettingOnline.vue'
 import InstallCheck from './InstallCheck.vue'
 import LandingCode from './LandingCode.vue'
@@ -26,6 +21,7 @@ import ProofSheet from '../../rehearsal/ProofSheet.vue'
 import PopUpRules from './PopUpRules.vue'
 import RuleSheet from './rule/RuleSheet.vue'
 import SpotCode from './SpotCode.vue'
+import SpotHead from './SpotHead.vue'
 import SpotPage from './SpotPage.vue'
 import { useSpotChanges } from './spot-changes'
 import { useSpotState } from './spot-state'
@@ -40,7 +36,6 @@ const { spot, version, content } = defineProps<{
 const workspace = useWorkspace()
 const receiver = useReceiver()
 const notices = useNotices()
-const waiting = useWaiting()
 const site = computed(() => workspace.site(spot.site))
 const sites = computed(() => workspace.sites.map(({ id, name }) => ({ value: id as SiteId, label: name })))
 // What the site cannot take is not offered as if.
@@ -49,9 +44,6 @@ const kinds = computed(() =>
     .filter(({ kind }) => kind !== 'pop-up' || kind === spot.kind || site.value === null || !popUpProblem(site.value))
     .map(({ kind, name }) => ({ value: kind, label: name })),
 )
-const rhythms = useRhythm()
-/** How it does beside its own other weeks: where there are several, each by itself. */
-const rhythm = computed(() => rhythms.ofSpot(spot))
 const changes = useSpotChanges()
 const change = (what: Parameters<typeof changes.change>[1]) => changes.change(spot, what)
 const setState = (state: Spot['state']) => changes.setState(spot, state)
@@ -79,7 +71,6 @@ const isByRule = computed(
   () => content.direct === undefined && spot.code === 'rule' && codeOf(spot, site.value) === 'rule',
 )
 const isLanding = computed(() => spot.kind === 'landing')
-const kindName = computed(() => spotKinds.find(({ kind }) => kind === spot.kind)?.name.toLowerCase() ?? spot.kind)
 const ownPage = computed(() =>
   receiver.publicUrl === null ? null : pageAddress(receiver.publicUrl, spot.slug ?? spot.id),
 )
@@ -107,32 +98,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
 
 <template>
   <article class="sheet spot" :class="spot.state">
-    <header class="row">
-      <h2>
-        {{ site?.name ?? 'No site' }} <span class="quiet kind">{{ kindName }} · {{ stateWord }}</span>
-      </h2>
-      <span v-if="version && waiting.isWaiting('spot', spot.id)" class="quiet small" role="status"
-        >not saved at the receiver yet</span
-      >
-      <a v-if="opensAt" :href="opensAt" target="_blank" rel="noreferrer"
-        >{{ shownPage(opensAt) }} <ExternalLink :size="14" aria-hidden="true"
-      /></a>
-    </header>
-    <p v-if="rhythm && line.length" class="small week">
-      <Curve :counts="rhythm.last" />
-      <span
-        >{{ rhythm.week }} joined here in 7 days<template v-if="rhythm.words">, {{ rhythm.words }}</template></span
-      >
-    </p>
-    <ol v-if="line.length" class="signals" aria-label="The line of this spot">
-      <li v-for="one in line" :key="one.station" v-hint="one.reason">
-        <SignalArm :signal="one.signal" :size="26" />
-        <span
-          >{{ stationNames[one.station] }}
-          <span class="state" :class="one.signal">{{ signalWords[one.signal] }}</span></span
-        >
-      </li>
-    </ol>
+    <SpotHead :spot="spot" :line="line" :state="stateWord" :opens-at="opensAt" :is-published="version !== null" />
     <div v-if="meantFor" class="row meant">
       <span
         >It is tried here, and meant for <b>{{ meantFor.name }}</b>.</span
@@ -233,45 +199,6 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
 <style scoped>
 .spot {
   padding: var(--gap-4) var(--page-edge) var(--gap-2);
-}
-header {
-  justify-content: space-between;
-  overflow-wrap: anywhere;
-}
-.week {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 var(--gap-3);
-  align-items: center;
-}
-.signals {
-  display: flex;
-  flex-wrap: wrap;
-  gap: var(--gap-1) var(--gap-4);
-  margin: var(--gap-2) 0 0;
-  padding: 0;
-  list-style: none;
-  font-size: var(--text-s);
-}
-.signals li {
-  display: flex;
-  align-items: center;
-  gap: var(--gap-1);
-}
-.state {
-  color: var(--quiet);
-}
-.state.needs-work,
-.state.changed {
-  color: var(--raspberry);
-}
-.state.proven {
-  color: var(--moss);
-}
-.kind {
-  margin-inline-start: var(--gap-2);
-  font-size: var(--text-s);
-  font-weight: 400;
 }
 .body {
   display: grid;

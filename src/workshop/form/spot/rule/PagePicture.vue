@@ -48,8 +48,6 @@ async function look(): Promise<void> {
   }
 }
 watch(() => address, look, { immediate: true })
-const isMeant = defineModel<number | null>('count', { default: null })
-watch(count, (value) => (isMeant.value = value))
 </script>
 
 <template>

@@ -65,8 +65,11 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
   if (problem !== '') return problem
   if (places === null) return ''
   if (!places.isMeant) return 'left out by the rule'
-  if (places.count === 0) return 'no place: no form stands there'
-  return rule.value.times === 'each' && places.count > 1 ? `${places.count} places` : 'one place'
+  const { forms, found } = places
+  if (forms === 0) return 'no place: no form stands there'
+  if (rule.value.place.kind === 'selector' && found > forms)
+    return `${found.toLocaleString('en-GB')} places, ${forms === 1 ? 'the first is used' : `the first ${forms} are used`}`
+  return forms === 1 ? 'one place' : `${forms} places`
 }
 </script>
 
@@ -76,7 +79,9 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
       <p class="sentence">{{ ruleWords(rule) }}</p>
       <p class="small" role="status">
         <span v-if="!isPublished" class="quiet">Publish the form first: a rule shows its newest version.</span>
-        <span v-else-if="isSame" class="quiet">Visitors’ pages follow it, within a minute or two of publishing.</span>
+        <span v-else-if="isSame" class="quiet"
+          >Visitors’ pages follow it, for who was just there within ten minutes.</span
+        >
         <span v-else-if="placing.published" class="problem"
           >Visitors’ pages still follow: {{ ruleWords(placing.published) }}</span
         >
@@ -108,7 +113,7 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
           <ul class="small">
             <li v-for="one in pages" :key="one.address">
               <span class="sample">{{ shownPage(one.address) }}</span>
-              <span :class="{ problem: one.problem || (one.places?.isMeant && one.places.count === 0) }">{{
+              <span :class="{ problem: one.problem || (one.places?.isMeant && one.places.forms === 0) }">{{
                 placesWords(one)
               }}</span>
             </li>

@@ -9,16 +9,20 @@ const MOST = 1_000
 export interface PlacesOnPage {
   /** Whether the rule means the page. */
   isMeant: boolean
-  count: number
+  /** How many forms stand there. */
+  forms: number
+  /** How many places a selector means, of which the first alone may be used. */
+  found: number
 }
 
 const functions = {
-  /** How many places a rule has on a page. */
+  /** What a rule finds on a page. */
   places(html: string, path: string, rule: Rule, under: string): PlacesOnPage {
     const tree = parsedTree(parsePage(html))
     return {
       isMeant: appliesTo({ ...rule, under }, path, tree),
-      count: placesOf(tree, { ...rule, times: 'each' }, MOST).length,
+      forms: placesOf(tree, rule).length,
+      found: placesOf(tree, { ...rule, times: 'each' }, MOST).length,
     }
   },
 }
