@@ -27,6 +27,8 @@ export const signUp = (address: string, more: Partial<SignUp> = {}): SignUp => (
   spot,
   version,
   isBot: false,
+  message: null,
+  joins: true,
   email: { typed: address, compared: address.toLowerCase() },
   values: {},
   tags: [],

@@ -7,6 +7,8 @@ import type { HandOverQueries } from './hand-over/tables'
 import { letters } from './letters/subject'
 import type { LetterQueries } from './letters/tables'
 import { mail } from './mail/subject'
+import { messages } from './messages/subject'
+import type { MessageQueries } from './messages/tables'
 import { objects } from './objects/subject'
 import type { ObjectQueries } from './objects/tables'
 import { owner } from './owner/subject'
@@ -28,7 +30,7 @@ import type { WorkQueries } from './work/tables'
 
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
-  ...[values, work, visitors, objects, people, mail, letters, handOver],
+  ...[values, work, visitors, objects, people, messages, mail, letters, handOver],
   ...[results, crawls, rehearsals, gifts, care, secrets, owner],
 ]
 
@@ -40,6 +42,7 @@ export type Transaction = ValueQueries &
   BatchQueries &
   HandOverQueries &
   LetterQueries &
+  MessageQueries &
   ResultQueries &
   SpaceQueries &
   GiftQueries

@@ -68,7 +68,7 @@ export function enhance(
     if (field && !errors().some((one) => one.field === field.key)) show(field, '')
   })
   const begin = () =>
-    void fetched<typeof SendingModule>(base, 'sending').then((sending) => sending?.keepTyped(form, spot, values))
+    void fetched<typeof SendingModule>(base, 'sending').then((sending) => sending?.begin(form, spot, values))
   form.addEventListener('focusin', begin, { once: true })
   const [{ type }] = performance.getEntriesByType('navigation') as [PerformanceNavigationTiming]
   if (isInPlace && /^(reload|back)/.test(type))

@@ -84,8 +84,29 @@ export async function send(sent: SentForm): Promise<boolean> {
   return false
 }
 
+/** What is written into a form: letters that are left are counted, and all of it is kept for when the page comes back. */
+export function begin(form: HTMLFormElement, spot: string, values: () => Record<string, string>): void {
+  keepTyped(form, spot, values)
+  for (const box of form.querySelectorAll<HTMLTextAreaElement>('textarea[data-askbox-left]')) countLetters(box)
+}
+
+/** So many letters before the end, a box tells how many are left. */
+const NEAR_THE_END = 500
+
+function countLetters(box: HTMLTextAreaElement): void {
+  const told = element('span', { class: 'askbox-left', role: 'status' })
+  const count = () => {
+    const left = box.maxLength - box.value.length
+    told.textContent = left > NEAR_THE_END ? '' : box.dataset.askboxLeft!.replace('{left}', `${left}`)
+  }
+  // Where the label gives its room to its parts, it stands below the box.
+  ;(box.closest('label') ?? box).after(told)
+  box.addEventListener('input', count)
+  count()
+}
+
 /** What was typed is kept for when the page is loaded anew or come back to: see `restore.ts`. */
-export function keepTyped(form: HTMLFormElement, spot: string, values: () => Record<string, string>): void {
+function keepTyped(form: HTMLFormElement, spot: string, values: () => Record<string, string>): void {
   addEventListener('pagehide', () => {
     try {
       if (form.querySelector('.askbox-button')) sessionStorage[`askbox-typed-${spot}`] = JSON.stringify(values())
@@ -142,9 +163,12 @@ async function post(
 function answer(sent: SentForm, body: Body): void {
   const { form, settings, base, spot, card, pressedAt, onJoined } = sent
   const { answers, again, texts } = settings
-  onJoined()
+  // Whoever sent a message without joining is asked again, and counts as no sign-up.
+  const isMessage = body.outcome === 'message-sent'
+  if (!isMessage) onJoined()
   const detail = { spot, outcome: body.outcome }
-  form.dispatchEvent(new CustomEvent('askbox:joined', { bubbles: true, composed: true, detail }))
+  const name = `askbox:${isMessage ? 'message-sent' : 'joined'}`
+  form.dispatchEvent(new CustomEvent(name, { bubbles: true, composed: true, detail }))
   // A page may have been saved with fewer answers, and without the button.
   const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
   const own = body.address ?? address.trim()

@@ -7,6 +7,7 @@ import { keysRoutes } from './keys'
 import { lettersRoutes } from './letters'
 import { mailRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
+import { messagesRoutes } from './messages'
 import { picturesRoutes } from './pictures'
 import { receiverRoutes } from './receiver'
 import { pagesRoutes, rehearsalsRoutes } from './rehearsal'
@@ -24,6 +25,7 @@ export const api = {
   letters: lettersRoutes,
   mail: mailRoutes,
   mailbox: mailboxRoutes,
+  messages: messagesRoutes,
   pages: pagesRoutes,
   pictures: picturesRoutes,
   receiver: receiverRoutes,

@@ -3,7 +3,7 @@ import { spotIdSchema } from '#core/ids'
 import { viewerIds } from '#core/proof'
 import { handedOnSchema } from './hand-over'
 import { route } from './route'
-import { arrivalSchema } from '#core/journal'
+import { arrivalSchema, sentMessageSchema } from '#core/journal'
 import { memberSchema } from '#core/list'
 import type { OnItsWay, ReceivedMail } from '#core/proof'
 import type { Browsed, Visited } from '#core/rehearsal'
@@ -30,7 +30,11 @@ const startedRehearsalSchema = z.object({
 /** What a browser saw; described no further, for it says much. */
 const visitedSchema = z.object({ isTried: z.boolean() }).loose() as unknown as z.ZodType<Browsed<Visited>>
 
-const seenMemberSchema = z.object({ member: memberSchema.nullable(), arrivals: z.array(arrivalSchema) })
+const seenMemberSchema = z.object({
+  member: memberSchema.nullable(),
+  arrivals: z.array(arrivalSchema),
+  messages: z.array(sentMessageSchema),
+})
 
 const rehearsalMailsSchema = z.object({
   received: z.array(z.unknown() as z.ZodType<ReceivedMail>),

@@ -6,6 +6,7 @@ import {
   fieldTitle,
   type FormContent,
   isAutofillToken,
+  isBox,
 } from '#core/form'
 import { columnsOf, type List } from '#core/list'
 import type { Site } from '#core/site'
@@ -29,7 +30,7 @@ export function askingFindings(
     const title = fieldTitle(field)
     const at = { station: 'form' as const, about, selector }
     const findings: (Finding | false)[] = [
-      field.kind !== 'consent' &&
+      !isBox(field) &&
         field.label.trim() === '' && {
           ...at,
           code: 'label-empty',
@@ -37,12 +38,12 @@ export function askingFindings(
           message: 'A field has no label, so screen readers cannot say what it asks.',
           source: 'WCAG 2.2, 3.3.2 Labels or Instructions; 4.1.2 Name, Role, Value',
         },
-      field.kind === 'consent' &&
+      isBox(field) &&
         plainText(field.wording).trim() === '' && {
           ...at,
           code: 'consent-empty',
           weight: 'stops',
-          message: 'A consent box has no words: nobody knows what they agree to.',
+          message: 'A box to tick has no words: nobody knows what they agree to.',
         },
       !field.labelShown &&
         field.placeholder.trim() === '' && {
@@ -89,7 +90,8 @@ export function askingFindings(
           message: `“${title}” offers a choice without words.`,
         },
       field.kind !== 'topics' &&
-        field.kind !== 'consent' &&
+        !isBox(field) &&
+        !isOfMessage(field) &&
         field.column === '' && {
           ...at,
           code: 'no-column',
@@ -117,7 +119,8 @@ export function askingFindings(
         },
       field.required &&
         field.kind !== 'email' &&
-        field.kind !== 'consent' && {
+        !isOfMessage(field) &&
+        !isBox(field) && {
           ...at,
           code: 'required-needless',
           weight: 'hint',
@@ -138,6 +141,9 @@ export function askingFindings(
     return findings.filter((finding) => finding !== false)
   })
 }
+
+/** Read by the owner alone: no list keeps it. */
+const isOfMessage = ({ kind }: Field) => kind === 'message' || kind === 'subject'
 
 /** A value from the page's address is known where our script runs; plain code is told only the site by most browsers. */
 function addressFindings(field: Field & { kind: 'hidden' }, spots: readonly Spot[], sites: readonly Site[]): Finding[] {
@@ -172,7 +178,7 @@ function sharingColumns({ fields }: FormContent): Map<string, Field[]> {
   const byColumn = new Map<string, Field[]>()
   for (const field of fields)
     // Fields with a show-when rule may exclude each other, so they are not counted as two.
-    if ('column' in field && field.column && field.showWhen === null && field.kind !== 'consent')
+    if ('column' in field && field.column && field.showWhen === null && !isBox(field))
       byColumn.set(field.column, [...(byColumn.get(field.column) ?? []), field])
   return new Map([...byColumn].filter(([, sharing]) => sharing.length > 1))
 }

@@ -1,4 +1,4 @@
-import { type FormContent, richWordKeys } from '#core/form'
+import { type FormContent, isBox, richWordKeys } from '#core/form'
 import { bytesIn, HEAVY_PICTURE_BYTES, type Picture } from '#core/picture'
 import { linksIn } from '#core/text'
 import type { Finding } from './finding'
@@ -13,9 +13,7 @@ export function brokenFindings(
   const links = [
     ...richWordKeys.flatMap((key) => linksIn(words[key]).map((link) => ({ link, selector: `.askbox-${key}` }))),
     ...content.fields.flatMap((field) =>
-      field.kind === 'consent'
-        ? linksIn(field.wording).map((link) => ({ link, selector: `.askbox-field-${field.key}` }))
-        : [],
+      isBox(field) ? linksIn(field.wording).map((link) => ({ link, selector: `.askbox-field-${field.key}` })) : [],
     ),
   ]
   const shown = [illustration?.picture, illustration?.phonePicture, page.sharePicture, page.icon].filter(

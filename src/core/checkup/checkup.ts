@@ -12,6 +12,7 @@ import { brokenFindings } from './broken'
 import { contrastFindings } from './contrast'
 import { type Finding, type Weight } from './finding'
 import { firstScreenFindings, fitFindings, lookFindings } from './fit'
+import { messageFindings } from './messages'
 import { type Measures, nothingMeasured } from './measures'
 import { offerFindings } from './offer'
 import { ownCssFindings } from './own-css'
@@ -38,6 +39,7 @@ const caseNames: Record<AnswerCase, string> = {
   'already-on-list': 'someone already on the list',
   'confirm-first': 'someone who has to confirm',
   'already-waiting': 'someone who has yet to confirm',
+  'message-sent': 'someone who sent a message and joined nothing',
   confirmed: 'someone who confirmed',
   'link-expired': 'a link that is used up',
   left: 'someone who left',
@@ -45,7 +47,13 @@ const caseNames: Record<AnswerCase, string> = {
 }
 
 /** What a form that posts straight to a service does not need: our columns, answers, mail, and a receiver that is reached. */
-const NOT_OF_DIRECT = new Set(['no-column', 'column-missing', 'column-twice', 'receiver-not-public'])
+const NOT_OF_DIRECT = new Set([
+  'no-column',
+  'column-missing',
+  'column-twice',
+  'receiver-not-public',
+  'messages-nowhere',
+])
 const isOfDirect = (station: Station, code: string) =>
   (station === 'spot' || station === 'form') && !NOT_OF_DIRECT.has(code)
 
@@ -135,6 +143,7 @@ function formFindings({
     ...fitFindings(measures),
     ...firstScreenFindings(measures),
     ...offerFindings(draft, mail?.draft ?? null),
+    ...messageFindings(draft, mail?.draft ?? null),
   ]
 }
 

@@ -1,4 +1,4 @@
-import type { FormContent } from '#core/form'
+import { type FormContent, isBox } from '#core/form'
 import type { Finding } from './finding'
 import type { Measures } from './measures'
 import { partName } from './parts'
@@ -8,7 +8,7 @@ export function lookFindings(content: FormContent): Finding[] {
   const { look, fields } = content
   const hasBoxes = fields.some(
     (field) =>
-      field.kind === 'consent' ||
+      isBox(field) ||
       field.kind === 'topics' ||
       field.kind === 'choose-several' ||
       (field.kind === 'choose-one' && field.shownAs === 'buttons'),

@@ -1,4 +1,4 @@
-import type { FormContent } from '#core/form'
+import { type FormContent, isBox } from '#core/form'
 import type { SpotId } from '#core/ids'
 import { element, PLACE_STYLE, toHtml } from '#core/render'
 import { heightByWidth, type PlaceHeights } from './heights'
@@ -68,5 +68,5 @@ const FIELD_GROWTH = 3
 
 /** How many rows of fields and button there are where all stand below each other. */
 function rowsOf({ fields }: FormContent): number {
-  return fields.filter(({ kind }) => kind !== 'hidden' && kind !== 'consent').length + 1
+  return fields.filter((field) => field.kind !== 'hidden' && !isBox(field)).length + 1
 }

@@ -12,6 +12,7 @@ export function answerTo({ answers, language }: Pick<FormContent, 'answers' | 'l
     'already-on-list': ours.alreadyOnList,
     'confirm-first': ours.confirmFirst,
     'already-waiting': ours.alreadyWaiting,
+    'message-sent': ours.messageSent,
     confirmed: ours.confirmed,
     'link-expired': ours.linkExpired,
     left: ours.left,

@@ -1,4 +1,4 @@
-import { type Field, fieldTitle } from './field'
+import { type Field, type FieldKind, fieldTitle } from './field'
 
 /** A column of a list, as far as fields are concerned. */
 interface Column {
@@ -27,9 +27,14 @@ export function columnKey(label: string, taken: readonly string[]): string {
   return key
 }
 
-/** Whether a column of the list keeps the answer. Consent is kept with the receipt, topics as tags, the address as itself. */
+const unkept: readonly FieldKind[] = ['email', 'consent', 'topics', 'message', 'subject', 'join-box']
+
+/**
+ * Whether a column of the list keeps the answer. Consent is kept with the receipt, topics as tags, the address as itself,
+ * and a message goes to the owner alone.
+ */
 export function fillsColumn({ kind }: Field): boolean {
-  return kind !== 'email' && kind !== 'consent' && kind !== 'topics'
+  return !unkept.includes(kind)
 }
 
 /**

@@ -49,6 +49,7 @@ export function differences(before: FormContent, after: FormContent): Difference
       changed('answers', `Answer for ${answered[one]}`, answerOf(before, one), answerOf(after, one)),
     ),
     ...changed('answers', 'Seen by who signed up before', knownOf(before), knownOf(after)),
+    ...changed('fields', 'Messages', messagesTo(before), messagesTo(after)),
     ...changed('fields', 'Guard', guardOf(before), guardOf(after)),
     ...changed('fields', 'Address told to the page', toldOf(before), toldOf(after)),
     ...changed('fields', 'Tags', (before.tags ?? []).join(', '), (after.tags ?? []).join(', ')),
@@ -133,6 +134,7 @@ const answered: Record<AnswerCase, string> = {
   'already-on-list': 'who is on the list',
   'confirm-first': 'who has to confirm',
   'already-waiting': 'who has yet to confirm',
+  'message-sent': 'who sent a message and joined nothing',
   confirmed: 'who confirmed',
   'link-expired': 'a link that is used up',
   left: 'who left',
@@ -152,6 +154,10 @@ function knownOf({ known }: FormContent): string {
 }
 
 const toldOf = ({ tellsAddress }: FormContent): string => (tellsAddress ? 'yes' : '')
+
+function messagesTo({ messages }: FormContent): string {
+  return messages === undefined ? '' : `to ${messages.to.trim()}, kept for ${messages.keepDays} days`
+}
 
 function guardOf({ guard }: FormContent): string {
   if (guard === undefined) return ''

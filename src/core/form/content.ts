@@ -6,7 +6,7 @@ import { harmlessText, richTextSchema } from '#core/text'
 import { languages, textKeys } from '#core/texts'
 import { videoSchema } from '#core/video'
 import { directSchema } from './direct'
-import { answersToDependOn, fieldKeySchema, fieldSchema } from './field'
+import { answersToDependOn, fieldKeySchema, type FieldKind, fieldSchema } from './field'
 
 /** Every place in a form where its owner writes. An empty one does not appear. */
 const wordsSchema = z.strictObject({
@@ -55,7 +55,7 @@ const answerSchema = z.strictObject({
 export type Answer = z.infer<typeof answerSchema>
 
 /** Right after the button: what a post of the form is answered with. */
-export const outcomes = ['joined', 'confirm-first', 'already-on-list'] as const
+export const outcomes = ['joined', 'confirm-first', 'already-on-list', 'message-sent'] as const
 export type Outcome = (typeof outcomes)[number]
 /** The cases that have an answer of their own. */
 export const answerCases = [
@@ -67,6 +67,7 @@ export const answerCases = [
   'link-expired',
   'left',
   'not-possible',
+  'message-sent',
 ] as const
 export type AnswerCase = (typeof answerCases)[number]
 
@@ -113,6 +114,20 @@ export const guardSchema = z.strictObject({
 })
 export type Guard = z.infer<typeof guardSchema>
 
+/** Of a form that carries a message to its owner. */
+const messagesSchema = z.strictObject({
+  /** The owner's address that they go to, as typed; `core/checkup` says whether it can be used. */
+  to: z
+    .string()
+    .max(320)
+    .refine((text) => !/[\r\n\0]/.test(text), 'must be one line'),
+  /** After so many days they are erased. */
+  keepDays: z.int().min(1).max(3_650),
+})
+
+/** Kinds of fields that a form has once at most. */
+const ofMessage: readonly FieldKind[] = ['message', 'subject', 'join-box']
+
 /** All of a form that a visitor can notice. The draft is one of these; a version is one that never changes again. */
 export const formContentSchema = z.strictObject({
   /** Which start shape it has; says which of its words are still samples. */
@@ -141,6 +156,16 @@ export const formContentSchema = z.strictObject({
       'must not ask the same thing twice',
     )
     .refine(
+      (fields) => ofMessage.every((kind) => fields.filter((field) => field.kind === kind).length <= 1),
+      'must not carry two messages',
+    )
+    .refine(
+      (fields) =>
+        fields.some(({ kind }) => kind === 'message') ||
+        !fields.some(({ kind }) => kind === 'subject' || kind === 'join-box'),
+      'must carry a message where it has a subject or a box for joining',
+    )
+    .refine(
       (fields) =>
         fields.every(
           ({ key, showWhen }) =>
@@ -158,6 +183,7 @@ export const formContentSchema = z.strictObject({
     'already-on-list': answerSchema,
     'confirm-first': answerSchema.optional(),
     'already-waiting': answerSchema.optional(),
+    'message-sent': answerSchema.optional(),
     confirmed: answerSchema.optional(),
     'link-expired': answerSchema.optional(),
     left: answerSchema.optional(),
@@ -166,6 +192,8 @@ export const formContentSchema = z.strictObject({
   page: pageSchema,
   /** What holds sign-ups back besides the trap; missing for nothing. */
   guard: guardSchema.optional(),
+  /** Where its messages go; missing for a form that asks for none. */
+  messages: messagesSchema.optional(),
   /** Whether the page's own programs are told the address of who joins; missing for not. */
   tellsAddress: z.literal(true).optional(),
   /** Missing for the form itself. */

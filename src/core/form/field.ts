@@ -53,6 +53,9 @@ const shared = {
   showWhen: showWhenSchema.nullable(),
 }
 
+/** What belongs to a message is asked of everybody, and no list keeps it. */
+const ofMessage = { column: z.literal(''), showWhen: z.null() }
+
 export const fieldSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...shared,
@@ -75,6 +78,17 @@ export const fieldSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...shared, kind: z.literal('topics'), choices }),
   /** Never ticked beforehand. `wording` is kept with the receipt as the visitor read it. */
   z.strictObject({ ...shared, kind: z.literal('consent'), wording: richTextSchema }),
+  /** A letter to the owner. Goes to nobody's list. */
+  z.strictObject({ ...shared, ...ofMessage, kind: z.literal('message'), required: z.literal(true) }),
+  z.strictObject({ ...shared, ...ofMessage, kind: z.literal('subject') }),
+  /** "Also write to me", beside a message: who does not tick it joins nothing. Never ticked beforehand; `wording` as of a consent box. */
+  z.strictObject({
+    ...shared,
+    ...ofMessage,
+    kind: z.literal('join-box'),
+    required: z.literal(false),
+    wording: richTextSchema,
+  }),
   /** Not seen by visitors: a fixed value, or one taken from the page's address (`?from=…`). */
   z.strictObject({
     ...shared,
@@ -87,7 +101,11 @@ export type Field = z.infer<typeof fieldSchema>
 export type FieldKind = Field['kind']
 export type FieldOf<Kind extends FieldKind> = Extract<Field, { kind: Kind }>
 /** Kinds that are asked for by one line, whatever is typed there. */
-export type LineKind = 'first-name' | 'last-name' | 'full-name' | 'line'
+export type LineKind = 'first-name' | 'last-name' | 'full-name' | 'line' | 'subject'
+/** Kinds that are asked for by a box to write at length in. */
+export type LongKind = 'text' | 'message'
+/** Kinds that are a box to tick, with words of their own. */
+export type BoxKind = 'consent' | 'join-box'
 /**
  * The type of what a switch comes to by default, for kinds that are named: `typeof field.kind` is what the cases before left,
  * so a new kind does not compile until somebody has said what it is there.
@@ -114,6 +132,9 @@ export const fieldKinds: readonly {
   { kind: 'line', name: 'One line of text', column: '', text: 'line' },
   { kind: 'text', name: 'Long text', column: '', text: 'text' },
   { kind: 'consent', name: 'Consent box', column: '', text: null },
+  { kind: 'message', name: 'Message to you', column: '', text: 'message' },
+  { kind: 'subject', name: 'Subject of the message', column: '', text: 'subject' },
+  { kind: 'join-box', name: 'Box: also write to me', column: '', text: null },
   { kind: 'phone', name: 'Telephone', column: 'phone', text: 'phone', autofill: 'tel' },
   { kind: 'website', name: 'Website', column: 'website', text: 'website', autofill: 'url' },
   { kind: 'address', name: 'Postal address', column: 'address', text: 'address', autofill: 'street-address' },
@@ -163,6 +184,12 @@ export function newField(kind: FieldKind, texts: InterfaceTexts, taken: readonly
       return { ...common, ...twoChoices, kind }
     case 'consent':
       return { ...common, kind, required: true, wording: richText(texts.consent) }
+    case 'message':
+      return { ...common, kind, column: '', required: true }
+    case 'subject':
+      return { ...common, kind, column: '' }
+    case 'join-box':
+      return { ...common, kind, column: '', required: false, wording: richText(texts.joinBox) }
     case 'hidden':
       return { ...common, kind, label: 'Where from', source: 'fixed', value: '' }
     case 'first-name':
@@ -194,9 +221,19 @@ export function answersToDependOn(field: Field): Choice[] {
   return field.kind === 'consent' ? [{ key: 'on', label: 'ticked' }] : []
 }
 
-/** What a field asks, for the owner: its label, or a consent box's wording. */
+/** Whether a field is one box to tick, with its words beside it. */
+export function isBox(field: Field): field is FieldOf<BoxKind> {
+  return field.kind === 'consent' || field.kind === 'join-box'
+}
+
+/** Whether a field is asked for by a box to write at length in. */
+export function isLong(field: Field): field is FieldOf<LongKind> {
+  return field.kind === 'text' || field.kind === 'message'
+}
+
+/** What a field asks, for the owner: its label, or a box's wording. */
 export function fieldTitle(field: Field): string {
-  return field.label.trim() || (field.kind === 'consent' ? wordsOf(field.wording) : '') || kindName(field.kind)
+  return field.label.trim() || (isBox(field) ? wordsOf(field.wording) : '') || kindName(field.kind)
 }
 
 function wordsOf(rich: RichText): string {

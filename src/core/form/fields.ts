@@ -1,20 +1,30 @@
-import { answersToDependOn, type Field, type FieldKey } from './field'
+import { answersToDependOn, isBox, type Field, type FieldKey } from './field'
 
-/** The fields with one more, after all that are seen by visitors and before a consent box, which stands last. */
+/** The fields with one more, after all that are seen by visitors and before boxes to tick, which stand last. */
 export function fieldAdded(fields: readonly Field[], field: Field): Field[] {
-  const last = fields.findIndex((one) => one.kind === 'consent')
-  const at = field.kind === 'consent' || last < 0 ? fields.length : last
+  const last = fields.findIndex(isBox)
+  const at = isBox(field) || last < 0 ? fields.length : last
   const step = Math.max(1, ...fields.map((one) => one.step))
   // A label above some fields of a row and none above others is a ragged row.
-  const shown = field.kind === 'hidden' || field.kind === 'consent' ? fields : fields.map(withLabel)
+  const shown = field.kind === 'hidden' || isBox(field) ? fields : fields.map(withLabel)
   return [...shown.slice(0, at), { ...field, step }, ...shown.slice(at)]
 }
 
 const withLabel = (field: Field): Field => (field.labelShown ? field : { ...field, labelShown: true })
 
-/** The fields without one. Those that depended on it are asked of everybody from then on. The email address stays. */
+/**
+ * The fields without one. Those that depended on it are asked of everybody from then on. The email address stays; with a
+ * message go its subject and the box that joins.
+ */
 export function fieldRemoved(fields: readonly Field[], key: FieldKey): Field[] {
-  return withoutBrokenRules(fields.filter((field) => field.kind === 'email' || field.key !== key))
+  const isMessage = fields.some((field) => field.key === key && field.kind === 'message')
+  return withoutBrokenRules(
+    fields.filter(
+      (field) =>
+        field.kind === 'email' ||
+        (field.key !== key && !(isMessage && (field.kind === 'subject' || field.kind === 'join-box'))),
+    ),
+  )
 }
 
 /** One field changed in place; rules that named a choice it no longer has are dropped. */

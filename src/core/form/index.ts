@@ -29,9 +29,13 @@ export {
   type FieldOf,
   type FormedKind,
   type ForKinds,
+  type BoxKind,
   type LineKind,
+  type LongKind,
   fieldSchema,
   fieldTitle,
+  isBox,
+  isLong,
   freeChoiceKey,
   kindName,
   newField,
@@ -53,6 +57,7 @@ export {
   untouchedSamples,
 } from './shapes'
 export { answerTo, ownPageOf } from './answer'
+export { answersInPlaceOf, messagesOf, takesMessages, USUAL_DAYS_KEPT, withMessage, withoutMessage } from './message'
 export { openedWords, shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'
 export { sampleAnswers } from './samples'

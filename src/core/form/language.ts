@@ -5,7 +5,7 @@ import { type Answer, type AnswerCase, type FormContent, type WordKey } from './
 import { type Field, fieldKinds } from './field'
 import { sampleWords, shapeOf } from './shapes'
 import { answerTo } from './answer'
-import { startAnswers } from './start'
+import { ourAnswer, takesMessages } from './message'
 
 type Said = Pick<Answer, 'heading' | 'message'>
 
@@ -23,7 +23,7 @@ export function inLanguage(content: FormContent, language: Language): FormConten
       sameValue(content.words[key], before.words[key]) ? after.words[key] : content.words[key],
     ]),
   )
-  const oursOf = (one: AnswerCase, language: Language) => answerTo({ answers: startAnswers(language), language }, one)
+  const oursOf = (one: AnswerCase, language: Language) => ourAnswer(one, language, takesMessages(content))
   const said = <Words extends Said>(now: Words, was: Said, is: Said): Words => ({
     ...now,
     heading: now.heading === was.heading ? is.heading : now.heading,
@@ -36,8 +36,9 @@ export function inLanguage(content: FormContent, language: Language): FormConten
       label: ours !== null && one.label === before.texts[ours] ? after.texts[ours] : one.label,
       placeholder: one.placeholder === before.example ? after.example : one.placeholder,
     }
-    return same.kind === 'consent' && sameValue(same.wording, richText(before.texts.consent))
-      ? { ...same, wording: richText(after.texts.consent) }
+    const wording = same.kind === 'consent' ? 'consent' : same.kind === 'join-box' ? 'joinBox' : null
+    return wording !== null && 'wording' in same && sameValue(same.wording, richText(before.texts[wording]))
+      ? { ...same, wording: richText(after.texts[wording]) }
       : same
   }
   const onList = (one: Language) => answerTextsOf(one).alreadyOnList

@@ -12,6 +12,9 @@ const samples: Partial<Record<FieldKind, [everyday: string, long: string]>> = {
   line: ['A short answer', 'A long answer to a short question, with everything that came to mind on the way'],
   text: ['Thank you for the last letter.', 'This is what somebody writes who has the time. '.repeat(12)],
   consent: ['on', 'on'],
+  message: ['Do you open on Sundays?', 'This is what somebody writes who has the time and a question. '.repeat(12)],
+  subject: ['Opening hours', 'A question about opening hours, the way by bus, and whether dogs may come along'],
+  'join-box': ['on', 'on'],
 }
 
 /** Made-up answers to try a form with, by name of control: everyday ones, or as long as they get. All of them can be taken. */

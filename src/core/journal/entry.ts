@@ -92,6 +92,39 @@ export const arrivalSchema = z.strictObject({
 export type Arrival = z.infer<typeof arrivalSchema>
 export type Verdict = Arrival['verdict']
 
+/** What keeps a message from the owner's inbox until the owner lets it through. `alike`: the same text came too often; `flood`: too many at once. */
+export const heldReasons = ['trap', 'too-fast', 'throw-away', 'alike', 'flood'] as const
+export type HeldReason = (typeof heldReasons)[number]
+
+/** What somebody wrote to the owner by a form. It changes nobody: who joins as well does so by the sign-up that follows. */
+export const sentMessageSchema = z.strictObject({
+  ...position,
+  kind: z.literal('message'),
+  id: arrivalIdSchema,
+  spot: spotIdSchema,
+  form: formIdSchema,
+  /** The version the visitor saw. */
+  version: z.int(),
+  list: listIdSchema,
+  member: z.null(),
+  /** Whether the box beside it was ticked. */
+  joins: z.boolean(),
+  /** Missing for one that went to the owner. */
+  held: z.enum(heldReasons).optional(),
+  ...personalPart({
+    /** Null only for a bot that left no readable address. */
+    email: email.nullable(),
+    subject: z.string(),
+    text: z.string(),
+    /** What else was asked and answered, with the words that it was asked by. */
+    answers: z.array(z.strictObject({ label: z.string(), answer: z.string() })),
+    cameFrom: cameFromSchema.optional(),
+    network: z.string().optional(),
+    page: z.string(),
+  }),
+})
+export type SentMessage = z.infer<typeof sentMessageSchema>
+
 const byOwner = { ...position, command: commandIdSchema, list: listIdSchema, member: memberIdSchema }
 
 const byItself = { ...position, id: arrivalIdSchema, list: listIdSchema, member: memberIdSchema }
@@ -99,6 +132,10 @@ const byItself = { ...position, id: arrivalIdSchema, list: listIdSchema, member:
 /** Entries of a batch: of one person, of many, or of its beginning and end. `member` is null for what is not one person's. */
 const inBatch = { ...position, id: arrivalIdSchema, batch: batchIdSchema, list: listIdSchema }
 const ofMany = { ...inBatch, member: z.null() }
+
+const ofMessages = { ...position, id: arrivalIdSchema, list: listIdSchema, member: z.null() }
+/** In one entry. */
+export const MOST_MESSAGES_ERASED = 500
 
 /** What happened to people. Append-only; see `core/list` for what it adds up to. */
 export const entrySchema = z.discriminatedUnion('kind', [
@@ -160,6 +197,16 @@ export const entrySchema = z.discriminatedUnion('kind', [
     members: z.array(memberIdSchema).min(1).max(MOST_CHANGED),
     /** Erased with the last of them. */
     ...personalPart({ change: memberChangeSchema }),
+  }),
+  sentMessageSchema,
+  /** Held, and let through by the owner. */
+  z.strictObject({ ...ofMessages, kind: z.literal('message-released'), message: arrivalIdSchema }),
+  /** Their texts and whose they were are gone. */
+  z.strictObject({
+    ...ofMessages,
+    kind: z.literal('messages-erased'),
+    messages: z.array(arrivalIdSchema).min(1).max(MOST_MESSAGES_ERASED),
+    why: z.enum(['days-over', 'by-owner']),
   }),
   /** They are forgotten, on whatever lists; `entries` are the numbers of those whose personal parts went with them. */
   z.strictObject({

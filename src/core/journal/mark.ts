@@ -15,7 +15,13 @@ export function skeletonOf(n: number, entry: NewEntry, commitment: string | null
   const about =
     entry.kind === 'arrival'
       ? [entry.id, entry.spot, entry.form, entry.version, entry.list, entry.verdict, entry.member]
-      : [idOf(entry), entry.list, entry.member, ...('batch' in entry ? [entry.batch, ...batchPart(entry)] : [])]
+      : entry.kind === 'message'
+        ? [entry.id, entry.spot, entry.form, entry.version, entry.list, entry.joins, entry.held ?? '']
+        : entry.kind === 'message-released'
+          ? [entry.id, entry.list, entry.message]
+          : entry.kind === 'messages-erased'
+            ? [entry.id, entry.list, entry.why, canonicalJson(entry.messages)]
+            : [idOf(entry), entry.list, entry.member, ...('batch' in entry ? [entry.batch, ...batchPart(entry)] : [])]
   const by = entry.by === undefined ? [] : [{ by: entry.by }]
   return JSON.stringify([n, entry.kind, entry.at, ...about, ...by, ...(commitment === null ? [] : [commitment])])
 }

@@ -392,6 +392,7 @@ const caseNames: Record<Outcome, string> = {
   joined: 'to who joins',
   'confirm-first': 'to who has to confirm',
   'already-on-list': 'to who is on the list already',
+  'message-sent': 'to who sends a message and joins nothing',
 }
 
 function mailState({ mail }: LineSubject): State {

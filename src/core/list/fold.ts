@@ -109,6 +109,10 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
       return null
     case 'batch-begun':
     case 'batch-ended':
+    // Whoever writes to the owner joins nothing by it.
+    case 'message':
+    case 'message-released':
+    case 'messages-erased':
       return member
   }
 }

@@ -9,7 +9,7 @@ import { languages } from '#core/texts'
 export const messageKinds = ['confirmation', 'welcome', 'already-there', 'reminder', 'leaving'] as const
 export type MessageKind = (typeof messageKinds)[number]
 /** Besides them, what the owner gets, and what the owner wrote. */
-export type MailKind = MessageKind | 'notice' | 'daily-notice' | 'alert' | 'letter'
+export type MailKind = MessageKind | 'notice' | 'daily-notice' | 'alert' | 'letter' | 'message'
 
 export const messageNames: Record<MessageKind, string> = {
   confirmation: 'Please confirm',
@@ -26,6 +26,7 @@ export const mailNames: Record<MailKind, string> = {
   'daily-notice': 'Notice of the day',
   alert: 'Something broke: to you',
   letter: 'Letter',
+  message: 'Message to you',
 }
 
 const messageSchema = z.strictObject({

@@ -33,6 +33,12 @@ export const rehearsalCases = [
     needsBrowser: false,
   },
   {
+    id: 'message',
+    name: 'A message, the box left alone',
+    explanation: 'Where the form takes messages: it arrives at its owner, and nobody joins.',
+    needsBrowser: false,
+  },
+  {
     id: 'mail',
     name: 'Through the mail',
     explanation: 'Confirmed by its link, welcomed, given the gift, and left by one press; a link used up or too old.',

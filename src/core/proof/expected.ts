@@ -1,4 +1,4 @@
-import { type AnswerCase, answerTo, type Field, type FormContent, ownPageOf } from '#core/form'
+import { type AnswerCase, answerTo, type Field, type FormContent, isBox, ownPageOf } from '#core/form'
 import type { MailSettings } from '#core/mail'
 import { plainText } from '#core/text'
 import { textsOf } from '#core/texts'
@@ -32,7 +32,7 @@ export function expectedMember(
     if (field.kind === 'email' || !isSeen(field, fields, answers)) continue
     const answer = answers[field.key]
     if (field.kind === 'topics') for (const label of labelsOf(field, answer)) tags.add(label.trim())
-    if (field.kind === 'consent' && answer !== undefined && 'isTicked' in answer && answer.isTicked)
+    if (isBox(field) && answer !== undefined && 'isTicked' in answer && answer.isTicked)
       consents.push(plainText(field.wording))
     const text = keptText(field, answer)
     if (field.column !== '' && text !== '') values.set(field.column, [...(values.get(field.column) ?? []), text])

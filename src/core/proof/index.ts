@@ -11,8 +11,8 @@ export {
   type SeenMember,
 } from './judge'
 export { judgeMail, linkIn, type OnItsWay, type ReceivedMail, rewrittenLinks, subjectOf } from './mail'
-export { CODE_LENGTH, rehearsalAddress, rehearsalCodeIn } from './mark'
-export { nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
+export { CODE_LENGTH, REHEARSED_OWNER, rehearsalAddress, rehearsalCodeIn } from './mark'
+export { MADE_UP_MESSAGE, nameFields, personFor, type PersonAnswers, unusualNames, wrongAddresses } from './person'
 export {
   countsOf,
   differencesBetween,

@@ -1,5 +1,5 @@
 import type { AnswerCase, Field, FormContent } from '#core/form'
-import type { Arrival } from '#core/journal'
+import type { Arrival, SentMessage } from '#core/journal'
 import { isJoining, type List, type Member } from '#core/list'
 import type { ExpectedAnswer, ExpectedMember } from './expected'
 import type { Evidence, Failure, MendPlace } from './proof'
@@ -38,6 +38,7 @@ const answerWords = {
   'confirm-first': 'who has to confirm',
   'already-on-list': 'who is on the list already',
   'already-waiting': 'who has yet to confirm',
+  'message-sent': 'who sends a message and joins nothing',
   confirmed: 'who confirmed',
   'link-expired': 'who follows a link that is used up',
   left: 'who left',
@@ -235,13 +236,15 @@ export function isSamePage(one: string, other: string): boolean {
 
 /** What the list knows of somebody. */
 export interface SeenMember {
+  /** What they wrote to the owner. */
+  messages: SentMessage[]
   member: Member | null
   arrivals: readonly Arrival[]
 }
 
 export function judgeMember(
   expected: ExpectedMember,
-  { member, arrivals }: SeenMember,
+  { member, arrivals }: Omit<SeenMember, 'messages'>,
   list: List | null,
   { fields }: FormContent,
 ): Failure | null {

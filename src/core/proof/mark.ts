@@ -5,6 +5,9 @@
 const DOMAIN = 'rehearsal.example'
 export const CODE_LENGTH = 20
 
+/** Who gets what made-up people write to the owner. */
+export const REHEARSED_OWNER = 'owner'
+
 /** Somebody's address. `who` tells the people of one rehearsal apart: small letters and digits. */
 export function rehearsalAddress(code: string, who: string): string {
   return `${who}-${code}@${DOMAIN}`

@@ -48,6 +48,9 @@ export const wrongAddresses: readonly { what: string; address: string; wrong: 'i
   { what: 'longer than mail allows', address: `${'i'.repeat(65)}@people.example`, wrong: 'too-long' },
 ]
 
+/** What a made-up person writes to the owner. */
+export const MADE_UP_MESSAGE = 'Is it open on a Sunday?\nI come from far, with “two” children & a dog.'
+
 function answerTo(field: Field): PersonAnswer | null {
   switch (field.kind) {
     case 'first-name':
@@ -81,7 +84,12 @@ function answerTo(field: Field): PersonAnswer | null {
       return { choices: field.choices.slice(0, 2).map(({ key }) => key) }
     case 'topics':
       return { choices: field.choices.slice(0, 2).map(({ key }) => key) }
+    case 'message':
+      return { text: MADE_UP_MESSAGE }
+    case 'subject':
+      return { text: 'A question about the opening hours' }
     case 'consent':
+    case 'join-box':
       return { isTicked: true }
     case 'email':
     case 'hidden':

@@ -1,4 +1,4 @@
-import type { AnswerCase, FormContent } from '#core/form'
+import { type AnswerCase, type FormContent, takesMessages } from '#core/form'
 import {
   expectedAnswer,
   expectedMember,
@@ -13,6 +13,7 @@ import {
   type ViewerId,
 } from '#core/proof'
 import { fillsOf } from '#core/usable'
+import { messageMail } from './message-mail'
 import { byHand, notDone, signUp, type Tried } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, judged, notTried, passed, pictured } from './step'
 import { addressOf, isOurs, type CaseContext } from './way'
@@ -43,6 +44,7 @@ export async function* joining(
     )
   yield answered(way, what, way.outcome.joins, tried, answers)
   yield await member(way, what, answers, email)
+  if (who === 'first' && takesMessages(way.content)) yield await messageMail(way, email)
   if (who === 'first') yield* onward(way, email)
 }
 

@@ -9,6 +9,7 @@ import { empty } from './case-empty'
 import { firefox } from './case-firefox'
 import { first } from './case-first'
 import { mail } from './case-mail'
+import { message } from './case-message'
 import { names } from './case-names'
 import { beginSlowly, slow, viewers } from './case-viewers'
 import { wrong } from './case-wrong'
@@ -89,6 +90,7 @@ const quickly: Record<Exclude<RehearsalCase, 'slow'>, (way: CaseContext) => Case
   names,
   bot,
   double,
+  message,
   mail,
   closed,
   elsewhere,

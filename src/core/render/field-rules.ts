@@ -1,5 +1,5 @@
 import { css } from './css'
-import type { Field, FormContent } from '#core/form'
+import { type Field, type FormContent, isBox } from '#core/form'
 import { contrast, followsPage, type Look, mended, mix, TEXT_CONTRAST } from '#core/look'
 import { HEARD_ONLY, type Rule, em } from './rule'
 
@@ -11,11 +11,11 @@ export function fieldRules(content: FormContent): Rule[] {
   const kinds = new Set(fields.map(({ kind }) => kind))
   const has = (...some: Field['kind'][]) => some.some((kind) => kinds.has(kind))
   const hasBoxes =
-    has('choose-several', 'topics', 'consent') ||
+    has('choose-several', 'topics', 'consent', 'join-box') ||
     fields.some((one) => one.kind === 'choose-one' && one.shownAs === 'buttons')
   const hasParts = has('address', 'birthday')
   const isLine = arrangement === 'line'
-  const asked = fields.filter(({ kind }) => kind !== 'hidden' && kind !== 'consent').length
+  const asked = fields.filter((one) => one.kind !== 'hidden' && !isBox(one)).length
   const box =
     field.shape === 'box'
       ? css`
@@ -61,7 +61,7 @@ export function fieldRules(content: FormContent): Rule[] {
         font-weight: ${Number(look.type.headingWeight) > 600 ? 600 : 500};
       `,
     ],
-    fields.some(({ required, kind }) => !required && kind !== 'hidden' && kind !== 'consent') && [
+    fields.some((one) => !one.required && one.kind !== 'hidden' && !isBox(one)) && [
       '.askbox-optional',
       'font-weight:400',
     ],

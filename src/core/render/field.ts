@@ -1,4 +1,13 @@
-import { type Field, type ForKinds, type FormedKind, type LineKind, suggestedAutofill } from '#core/form'
+import {
+  type BoxKind,
+  type Field,
+  type ForKinds,
+  type FormedKind,
+  isBox,
+  type LineKind,
+  type LongKind,
+  suggestedAutofill,
+} from '#core/form'
 import { addressParts, birthdayParts, isNeededPart, MAX_LINE_LENGTH, MAX_LONG_LENGTH } from '#core/signup'
 import { directionOf, type InterfaceTexts, type Language } from '#core/texts'
 import { type Element, element, type Node } from './node'
@@ -58,7 +67,7 @@ export function renderField(field: Field, context: FieldContext): Node | null {
   const problem = ids.error !== null && element('span', { class: 'askbox-error', id: ids.error }, error ?? '')
   const classes = `askbox-field askbox-field-${field.key}${field.width === 'half' ? ' askbox-half' : ''}`
 
-  if (field.kind === 'consent') {
+  if (isBox(field)) {
     const box = control(field, context, {
       type: 'checkbox',
       value: 'on',
@@ -179,7 +188,18 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
         max: field.most === null ? undefined : String(field.most),
       })
     case 'text':
-      return control(field, context, { ...common, rows: '4', maxlength: String(MAX_LONG_LENGTH) }, { tag: 'textarea' })
+    case 'message':
+      return control(
+        field,
+        context,
+        {
+          ...common,
+          rows: field.kind === 'message' ? '6' : '4',
+          maxlength: String(MAX_LONG_LENGTH),
+          'data-askbox-left': field.kind === 'message' ? context.texts.lettersLeft : undefined,
+        },
+        { tag: 'textarea' },
+      )
     case 'choose-one': {
       const select = control(field, context, { ...ids, autocomplete: field.autofill || undefined }, { tag: 'select' })
       const chosen = typedIn(context.state, field.key)
@@ -191,7 +211,7 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
     default:
       // A new kind has to be added here: the compiler checks that none is left.
       return control(field, context, { type: 'text', ...common, ...line }) as ForKinds<
-        LineKind | 'address' | 'birthday' | 'choose-several' | 'topics' | 'consent' | 'hidden',
+        LineKind | 'address' | 'birthday' | 'choose-several' | 'topics' | BoxKind | 'hidden',
         typeof field.kind,
         ReturnType<typeof control>
       >
@@ -287,7 +307,7 @@ function partsOf(field: Field, context: FieldContext, id: string): Node[] | null
         ),
       )
     default:
-      return null as ForKinds<LineKind | FormedKind | 'text' | 'consent' | 'hidden', typeof field.kind, null>
+      return null as ForKinds<LineKind | FormedKind | LongKind | BoxKind | 'hidden', typeof field.kind, null>
   }
 }
 

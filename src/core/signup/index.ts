@@ -15,6 +15,7 @@ export {
   valueIn,
 } from './rules'
 export { afterPage, verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
+export { ALIKE_DAYS, alikeAs, messageEntry, MOST_ALIKE, type Written } from './message'
 export { readPosted, type PostedProblem } from './posted'
 export { pageOf } from './page'
 export { cameFrom, sourceOf } from './came-from'

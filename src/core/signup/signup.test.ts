@@ -158,6 +158,8 @@ describe('verdict against the list', () => {
     spot,
     version,
     isBot: false,
+    message: null,
+    joins: true,
     email: { typed: 'A@b.example', compared: 'a@b.example' },
     values: {},
     tags: [],

@@ -1,5 +1,5 @@
 import { type EmailAddress, readTyped } from '#core/email'
-import { type Answer, type Field, honeypotName, ownPageOf, type Version } from '#core/form'
+import { type Answer, type Field, honeypotName, isBox, ownPageOf, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
@@ -10,16 +10,9 @@ import { keepableText, MAX_VALUE_LENGTH, plainText } from '#core/text'
 import { textsOf } from '#core/texts'
 import { isZone } from '#core/zone'
 import { cameFrom } from './came-from'
-import {
-  answerIn,
-  chosenIn,
-  fieldErrors,
-  type FieldError,
-  isAsked,
-  MAX_LINE_LENGTH,
-  type PostedValues,
-  valueIn,
-} from './rules'
+import { joinsBy, type Written, writtenIn } from './message'
+import { told } from './told'
+import { chosenIn, fieldErrors, type FieldError, isAsked, MAX_LINE_LENGTH, type PostedValues, valueIn } from './rules'
 
 /** One sign-up, checked against the version that the visitor saw but not yet against the list. */
 export interface SignUp {
@@ -37,6 +30,10 @@ export interface SignUp {
   page: string
   /** What decides, with some lists, on whether the address has to be confirmed by mail. */
   whereabouts: Whereabouts
+  /** What somebody wrote to the owner; null where the form takes no messages. */
+  message: Written | null
+  /** Whether it is a sign-up at all: by a form that takes messages, only for who ticked its box. */
+  joins: boolean
   /** The network that it came from, for the receipt. */
   network?: string
 }
@@ -72,6 +69,8 @@ export function readSignUp(
     page,
     cameFrom: knownOrigin(spot, posted, page),
     whereabouts: { country: countryTold(fields, posted), zone: valueIn(posted, 'askbox-zone').slice(0, 60) },
+    message: writtenIn(version.content, posted, page),
+    joins: joinsBy(version.content, posted),
   }
   const isTrapped = valueIn(posted, honeypotName(version.form)) !== ''
   const stopped =
@@ -117,24 +116,12 @@ function valuesOf(asked: readonly Field[], posted: PostedValues, page: string): 
   const values = new Map<string, string>()
   for (const field of asked) {
     if (field.kind === 'email' || field.column === '') continue
-    const value =
-      field.kind === 'consent'
-        ? valueIn(posted, field.key)
-          ? 'yes'
-          : ''
-        : answerIn(field, fromPage(field, posted, page))
+    const value = told(field, posted, page)
     if (value === '') continue
     const before = values.get(field.column)
     values.set(field.column, keepableText(before === undefined ? value : `${before}, ${value}`, MAX_VALUE_LENGTH))
   }
   return Object.fromEntries([...values].filter(([, value]) => value !== ''))
-}
-
-/** A value that the page's address carries is read from there where no script could fill it in. */
-function fromPage(field: Field, posted: PostedValues, page: string): PostedValues {
-  if (field.kind !== 'hidden' || field.source !== 'page-address' || valueIn(posted, field.key) || page === '')
-    return posted
-  return { ...posted, [field.key]: new URL(page).searchParams.get(field.value) ?? '' }
 }
 
 /** Where an answer of a form leads that is a page of the owner's, with what it passes along of the sign-up; else null. */
@@ -148,9 +135,7 @@ export function afterPage(
   return ownPageOf(answer, (key) => {
     const field = fields.find((one) => one.key === key)
     if (field === undefined || !isAsked(field, fields, posted)) return ''
-    if (field.kind === 'email') return email?.typed ?? ''
-    if (field.kind === 'consent') return valueIn(posted, key) ? 'yes' : ''
-    return answerIn(field, fromPage(field, posted, page))
+    return field.kind === 'email' ? (email?.typed ?? '') : told(field, posted, page)
   })
 }
 
@@ -174,9 +159,7 @@ function tagsOf(content: Version['content'], asked: readonly Field[], posted: Po
 
 function consentsOf(asked: readonly Field[], posted: PostedValues): Consent[] {
   return asked.flatMap((field) =>
-    field.kind === 'consent' && valueIn(posted, field.key)
-      ? [{ field: field.key, wording: plainText(field.wording) }]
-      : [],
+    isBox(field) && valueIn(posted, field.key) ? [{ field: field.key, wording: plainText(field.wording) }] : [],
   )
 }
 

@@ -65,6 +65,10 @@ export const dutch: Texts = {
     chooseSeveral: 'Welke?',
     topics: 'Waarover wil je bericht krijgen?',
     consent: 'Ja, schrijf me. Ik kan me altijd afmelden.',
+    message: 'Uw bericht',
+    subject: 'Onderwerp',
+    joinBox: 'Stuur mij ook uw brief. Ik kan me altijd afmelden.',
+    lettersLeft: 'Nog {left} tekens',
   },
   answers: {
     joined: { heading: 'Je staat op de lijst', message: 'Bedankt. Je hoort van ons.' },
@@ -81,6 +85,8 @@ export const dutch: Texts = {
       heading: 'Er ontbreekt nog één klik',
       message: 'Dit adres is al opgegeven en wacht op bevestiging. Zoek onze mail, ook bij de spam.',
     },
+    messageSent: { heading: 'Uw bericht is verzonden', message: 'Dank dat u schreef. Uw bericht is aangekomen.' },
+    messageToo: 'Ook uw bericht is aangekomen.',
     confirmed: { heading: 'Je staat op de lijst', message: 'Bedankt voor het bevestigen. Je hoort van ons.' },
     linkExpired: {
       heading: 'Deze link is op',

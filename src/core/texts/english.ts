@@ -67,6 +67,10 @@ export const english = {
     chooseSeveral: 'Which ones?',
     topics: 'What would you like to hear about?',
     consent: 'Yes, write to me. I can leave at any time.',
+    message: 'Your message',
+    subject: 'Subject',
+    joinBox: 'Also send me your letter. I can leave at any time.',
+    lettersLeft: '{left} letters left',
   },
   answers: {
     joined: { heading: 'You are on the list', message: 'Thank you. You will hear from us.' },
@@ -84,6 +88,8 @@ export const english = {
       message:
         'This address was given before and waits to be confirmed. Look in your inbox for our mail, and among the spam.',
     },
+    messageSent: { heading: 'Your message is sent', message: 'Thank you for writing. Your message has arrived.' },
+    messageToo: 'Your message has arrived too.',
     confirmed: { heading: 'You are on the list', message: 'Thank you for confirming. You will hear from us.' },
     linkExpired: {
       heading: 'This link is used up',

@@ -66,6 +66,10 @@ export const french: Texts = {
     chooseSeveral: 'Lesquels ?',
     topics: 'Quels sujets vous intéressent ?',
     consent: 'Oui, écrivez-moi. Je peux me désinscrire à tout moment.',
+    message: 'Votre message',
+    subject: 'Objet',
+    joinBox: 'Envoyez-moi aussi votre lettre. Je peux me désinscrire à tout moment.',
+    lettersLeft: 'Encore {left} caractères',
   },
   answers: {
     joined: { heading: 'Vous êtes sur la liste', message: 'Merci. Vous aurez de nos nouvelles.' },
@@ -83,6 +87,11 @@ export const french: Texts = {
       message:
         'Cette adresse a déjà été donnée et attend d’être confirmée. Cherchez notre message, aussi parmi les indésirables.',
     },
+    messageSent: {
+      heading: 'Votre message est envoyé',
+      message: 'Merci de nous avoir écrit. Votre message est bien arrivé.',
+    },
+    messageToo: 'Votre message est bien arrivé aussi.',
     confirmed: { heading: 'Vous êtes sur la liste', message: 'Merci d’avoir confirmé. Vous aurez de nos nouvelles.' },
     linkExpired: {
       heading: 'Ce lien ne sert plus',

@@ -66,6 +66,10 @@ export const german: Texts = {
     chooseSeveral: 'Welche?',
     topics: 'Wovon möchten Sie hören?',
     consent: 'Ja, schreiben Sie mir. Ich kann mich jederzeit abmelden.',
+    message: 'Ihre Nachricht',
+    subject: 'Betreff',
+    joinBox: 'Schicken Sie mir auch Ihren Rundbrief. Ich kann mich jederzeit abmelden.',
+    lettersLeft: 'Noch {left} Zeichen',
   },
   answers: {
     joined: { heading: 'Sie stehen auf der Liste', message: 'Danke. Sie hören von uns.' },
@@ -83,6 +87,11 @@ export const german: Texts = {
       message:
         'Diese Adresse wurde schon angegeben und wartet auf Bestätigung. Schauen Sie in Ihr Postfach, auch im Spam.',
     },
+    messageSent: {
+      heading: 'Ihre Nachricht ist gesendet',
+      message: 'Danke für Ihre Zeilen. Ihre Nachricht ist angekommen.',
+    },
+    messageToo: 'Auch Ihre Nachricht ist angekommen.',
     confirmed: { heading: 'Sie stehen auf der Liste', message: 'Danke für die Bestätigung. Sie hören von uns.' },
     linkExpired: {
       heading: 'Dieser Link ist verbraucht',

@@ -66,6 +66,10 @@ export const italian: Texts = {
     chooseSeveral: 'Quali?',
     topics: 'Di che cosa vorresti avere notizie?',
     consent: 'Sì, scrivetemi. Posso disiscrivermi quando voglio.',
+    message: 'Il suo messaggio',
+    subject: 'Oggetto',
+    joinBox: 'Inviatemi anche la vostra lettera. Posso cancellarmi in qualsiasi momento.',
+    lettersLeft: 'Ancora {left} caratteri',
   },
   answers: {
     joined: { heading: 'Sei nella lista', message: 'Grazie. Avrai nostre notizie.' },
@@ -82,6 +86,11 @@ export const italian: Texts = {
       heading: 'Manca un clic',
       message: 'Questo indirizzo è già stato dato e aspetta conferma. Cerca il nostro messaggio, anche nello spam.',
     },
+    messageSent: {
+      heading: 'Il suo messaggio è inviato',
+      message: 'Grazie per averci scritto. Il suo messaggio è arrivato.',
+    },
+    messageToo: 'Anche il suo messaggio è arrivato.',
     confirmed: { heading: 'Sei nella lista', message: 'Grazie per la conferma. Avrai nostre notizie.' },
     linkExpired: {
       heading: 'Questo link non vale più',

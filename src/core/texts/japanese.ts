@@ -65,6 +65,10 @@ export const japanese: Texts = {
     chooseSeveral: 'どれですか（複数可）',
     topics: 'どの話題のお知らせをご希望ですか',
     consent: 'メールを受け取ることに同意します。いつでも解除できます。',
+    message: 'メッセージ',
+    subject: '件名',
+    joinBox: 'お便りも希望します。いつでも退会できます。',
+    lettersLeft: '残り {left} 文字',
   },
   answers: {
     joined: { heading: '登録されました', message: 'ありがとうございます。お便りをお待ちください。' },
@@ -81,6 +85,11 @@ export const japanese: Texts = {
       heading: '確認がまだ済んでいません',
       message: 'このアドレスは確認待ちです。受信トレイと迷惑メールをご確認ください。',
     },
+    messageSent: {
+      heading: 'メッセージを送信しました',
+      message: 'ご連絡ありがとうございます。メッセージは届いています。',
+    },
+    messageToo: 'メッセージも届いています。',
     confirmed: { heading: '登録されました', message: 'ご確認ありがとうございます。お便りをお待ちください。' },
     linkExpired: {
       heading: 'このリンクは使えません',

@@ -65,6 +65,10 @@ export const polish: Texts = {
     chooseSeveral: 'Które?',
     topics: 'O czym chcesz otrzymywać wiadomości?',
     consent: 'Tak, piszcie do mnie. Mogę zrezygnować w każdej chwili.',
+    message: 'Twoja wiadomość',
+    subject: 'Temat',
+    joinBox: 'Przysyłajcie mi też wasz list. W każdej chwili mogę się wypisać.',
+    lettersLeft: 'Pozostało znaków: {left}',
   },
   answers: {
     joined: { heading: 'Jesteś na liście', message: 'Dziękujemy. Odezwiemy się.' },
@@ -81,6 +85,8 @@ export const polish: Texts = {
       heading: 'Brakuje jednego kliknięcia',
       message: 'Ten adres został już podany i czeka na potwierdzenie. Poszukaj naszej wiadomości, także w spamie.',
     },
+    messageSent: { heading: 'Wiadomość wysłana', message: 'Dziękujemy za wiadomość. Dotarła do nas.' },
+    messageToo: 'Twoja wiadomość także dotarła.',
     confirmed: { heading: 'Jesteś na liście', message: 'Dziękujemy za potwierdzenie. Odezwiemy się.' },
     linkExpired: {
       heading: 'Ten odnośnik już nie działa',

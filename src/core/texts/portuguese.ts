@@ -65,6 +65,10 @@ export const portuguese: Texts = {
     chooseSeveral: 'Quais?',
     topics: 'Sobre o que gostaria de receber notícias?',
     consent: 'Sim, escrevam-me. Posso sair quando quiser.',
+    message: 'A sua mensagem',
+    subject: 'Assunto',
+    joinBox: 'Enviem-me também a vossa carta. Posso sair quando quiser.',
+    lettersLeft: 'Restam {left} caracteres',
   },
   answers: {
     joined: { heading: 'Está na lista', message: 'Obrigado. Terá notícias nossas.' },
@@ -81,6 +85,8 @@ export const portuguese: Texts = {
       heading: 'Falta um clique',
       message: 'Este endereço já foi dado e espera confirmação. Procure a nossa mensagem, também no spam.',
     },
+    messageSent: { heading: 'A sua mensagem foi enviada', message: 'Obrigado por escrever. A sua mensagem chegou.' },
+    messageToo: 'A sua mensagem também chegou.',
     confirmed: { heading: 'Está na lista', message: 'Obrigado por confirmar. Terá notícias nossas.' },
     linkExpired: {
       heading: 'Esta ligação já não serve',

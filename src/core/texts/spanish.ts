@@ -66,6 +66,10 @@ export const spanish: Texts = {
     chooseSeveral: '¿Cuáles?',
     topics: '¿Sobre qué le gustaría recibir noticias?',
     consent: 'Sí, escríbanme. Puedo darme de baja cuando quiera.',
+    message: 'Su mensaje',
+    subject: 'Asunto',
+    joinBox: 'Envíenme también su carta. Puedo darme de baja cuando quiera.',
+    lettersLeft: 'Quedan {left} caracteres',
   },
   answers: {
     joined: { heading: 'Está en la lista', message: 'Gracias. Tendrá noticias nuestras.' },
@@ -83,6 +87,8 @@ export const spanish: Texts = {
       message:
         'Esta dirección ya se dio y espera confirmación. Busque nuestro mensaje, también en el correo no deseado.',
     },
+    messageSent: { heading: 'Su mensaje está enviado', message: 'Gracias por escribirnos. Su mensaje ha llegado.' },
+    messageToo: 'Su mensaje también ha llegado.',
     confirmed: { heading: 'Está en la lista', message: 'Gracias por confirmar. Tendrá noticias nuestras.' },
     linkExpired: {
       heading: 'Este enlace ya no sirve',

@@ -4,7 +4,7 @@ import type { english } from './english'
 export type TextKey = keyof (typeof english)['form']
 /**
  * The form's own texts, those it needs besides what its owner writes. Every one can be rewritten for a form.
- * `{label}`, `{least}`, `{most}`, `{place}`, `{address}`, `{step}` and `{steps}` stand for what belongs there.
+ * `{label}`, `{least}`, `{most}`, `{left}`, `{place}`, `{address}`, `{step}` and `{steps}` stand for what belongs there.
  */
 export type InterfaceTexts = Record<TextKey, string>
 
@@ -19,6 +19,10 @@ export interface AnswerTexts {
   alreadyOnList: Said
   confirmFirst: Said
   alreadyWaiting: Said
+  /** A message went to the owner, and nothing was joined. */
+  messageSent: Said
+  /** Stands after what who joined reads, where a message went with it. */
+  messageToo: string
   confirmed: Said
   linkExpired: Said
   left: Said

@@ -4,6 +4,7 @@ import { type Downloads, openDownloads } from '../gifts'
 import { type HandOvers, openHandOvers } from '../hand-over'
 import { type Letters, openLetters } from '../letters'
 import type { MailBody } from '../mail/queued'
+import { type Messages, openMessages } from '../messages'
 import { type Objects, openObjects, takeChange } from '../objects'
 import {
   type History,
@@ -40,6 +41,8 @@ export interface Ledger extends People, History, Objects, Downloads, Pick<Writin
   /** Many people changed as one. */
   batches: Batches
   handOvers: HandOvers
+  /** What visitors write to the owner. */
+  messages: Messages
   /** Letters on their way to the people of lists. */
   letters: Letters
   /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
@@ -81,10 +84,11 @@ export async function openLedger(
     queue: openQueue(engine, run, now, async (transaction, job, outcome) => {
       await letters.tried(transaction, job, outcome)
       const { member, kind } = job.body as MailBody
-      const isTheirs = outcome.state === 'refused' && outcome.isTarget && kind !== 'notice'
+      const isTheirs = outcome.state === 'refused' && outcome.isTarget && kind !== 'notice' && kind !== 'message'
       if (isTheirs && job.space === '' && member !== '') await journal.bounce(transaction, member, outcome.said, now())
     }),
     letters,
+    messages: openMessages(writing),
     values: openValues(engine, now),
     results: openResults(engine),
     batches: openBatches(writing, objects.linkKey),

@@ -1,4 +1,5 @@
 import type Mail from 'nodemailer/lib/mailer'
+import type { SentMessage } from '#core/journal'
 import { type List, type Member, valueOf } from '#core/list'
 import { domainOf, type Gift, gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { type MessageFacts, renderMessage, withoutLinks } from '#core/message'
@@ -28,6 +29,8 @@ export interface ComposeParts {
   letter?(mail: QueuedMail, member: Member): Promise<ComposedMail>
   /** Looks up a mail's member, real or made-up. */
   memberOf(mail: QueuedMail): Promise<Member | null>
+  /** Looks up what a visitor wrote to the owner, real or made-up. */
+  messageOf?(mail: QueuedMail): Promise<SentMessage | null>
 }
 
 /** Why a mail that was queued is not needed any more. */
@@ -57,6 +60,8 @@ export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<Co
     if (words === null) throw new NotNeeded('It is well again.')
     return { ...envelopeOf(settings, list, named), ...words, headers: automatic }
   }
+  if (mail.kind === 'message')
+    return { ...envelopeOf(settings, list, named), ...(await messageFrom(mail, list, parts)), headers: automatic }
   if (mail.kind === 'daily-notice' || mail.kind === 'notice')
     return { ...envelopeOf(settings, list, named), ...(await noticeOf(mail, list, parts)), headers: automatic }
 
@@ -187,6 +192,39 @@ export async function giftFor(
 /** What the list keeps under a column that is named so. */
 function firstNameOf(member: Member): string {
   return valueOf(member, 'first-name').slice(0, 100)
+}
+
+/**
+ * What a visitor wrote, as a mail to the owner: an answer to it goes to the visitor. Nothing that was typed is a header but
+ * that one address, which was read as one, and nothing in it becomes a link.
+ */
+async function messageFrom(
+  mail: QueuedMail,
+  list: List,
+  { messageOf, publicUrl, ledger }: ComposeParts,
+): Promise<Pick<Mail.Options, 'subject' | 'text' | 'replyTo'>> {
+  const message = (await messageOf?.(mail)) ?? null
+  if (message === null || message.personal === null) throw new NotNeeded('The message was erased.')
+  const { form, joins, personal } = message
+  const { email, subject, text, answers, page } = personal
+  const name = line(await ledger.formName(form))
+  return {
+    subject: name === '' ? 'A message by your form' : `A message by “${name}”`,
+    ...(email !== null && { replyTo: { name: '', address: email.typed.trim() } }),
+    text: [
+      `From: ${withoutLinks(email?.typed ?? '')}`,
+      ...(subject === '' ? [] : [`Subject: ${withoutLinks(subject)}`]),
+      '',
+      withoutLinks(text),
+      '',
+      ...answers.map(({ label, answer }) => `${line(label)}: ${withoutLinks(answer)}`),
+      joins ? `They ticked the box to join “${list.name}”.` : 'They did not ask to join a list.',
+      ...(page === '' ? [] : [`Written on ${withoutLinks(page)}`]),
+      '',
+      'Answer this mail to write to them. All messages of this form:',
+      `${publicUrl}/forms/${form}/messages`,
+    ].join('\n'),
+  }
 }
 
 async function noticeOf(

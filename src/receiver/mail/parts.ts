@@ -54,6 +54,8 @@ export function mailParts({
       ...(letter !== undefined && { letter }),
       memberOf: async ({ space, member }) =>
         member === '' ? null : space === '' ? ledger.member(member) : ledger.space(space).member(member),
+      messageOf: async ({ space, entry = 0 }) =>
+        space === '' ? ledger.messages.at(entry) : ledger.space(space).messageAt(entry),
     },
     keepForRehearsal: async ({ space, recipient }, composed) =>
       ledger

@@ -1,5 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { ChangeOutcome } from '#core/api'
+import type { Form } from '#core/form'
+import type { FormId } from '#core/ids'
 import type { Picture } from '#core/picture'
 import type { Change, Kept, Preferences } from '#core/sync'
 import { isSameHistory, type HistoryPage } from '../page'
@@ -22,6 +24,8 @@ export interface Objects {
   keepPicture(picture: Picture): Promise<PictureResult>
   /** What visitors can meet, found by id. Kept in memory: read on every sign-up. */
   published(): Published
+  /** What its owner calls a form; empty for one that was taken away. */
+  formName(form: FormId): Promise<string>
   /** What links in mails are signed with; made when it is needed first. */
   linkKey(): Promise<string>
 }
@@ -69,6 +73,10 @@ export const openObjects = ({ engine, run, runWithObjects, published }: Writing)
     return { ok: true }
   },
   published: () => published,
+  async formName(form) {
+    const stored = await engine.now.object('form', form)
+    return stored === null || stored.isDeleted ? '' : (stored.body as Form).name
+  },
   linkKey: async () =>
     published.preferences()?.linkKey ??
     runWithObjects(async (transaction, taken) => {

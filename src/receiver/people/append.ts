@@ -1,7 +1,8 @@
 import type { MemberId } from '#core/ids'
-import type { Entry, NewEntry } from '#core/journal'
+import type { Entry, NewEntry, SentMessage } from '#core/journal'
 import { affectedMembers, applyToMember, type Member } from '#core/list'
 import { markAfter } from './journal-marks'
+import { alikeKey } from '../messages/intake'
 import { newId } from '../random'
 import type { Newest } from '../store'
 import type { PeopleStore } from './tables'
@@ -31,6 +32,7 @@ export async function appendEntry(
   const numbered = { n, ...entry } as Entry
   const mark = markAfter(before.mark, n, entry)
   await people.append(n, entry, mark)
+  if (entry.kind === 'message' && entry.personal !== null) await keepMessage(people, n, entry, entry.personal)
   let member: Member | null | undefined
   for (const id of affectedMembers(numbered)) {
     const memberBefore = known?.has(id) === true ? known.get(id)! : await people.member(id)
@@ -40,6 +42,17 @@ export async function appendEntry(
     else if (memberBefore !== null) await people.dropMember(id)
   }
   return { newest: { n, mark }, entry, member }
+}
+
+/** Has it known where a message is. */
+function keepMessage(
+  people: PeopleStore,
+  n: number,
+  { id, form, at, held }: NewEntry & { kind: 'message' },
+  personal: NonNullable<SentMessage['personal']>,
+): Promise<void> {
+  const kept = { id, n, form, at: Date.parse(at), isHeld: held !== undefined }
+  return people.keepMessage(kept, alikeKey(personal, personal.email?.compared ?? ''))
 }
 
 /** Whether somebody is found by what they were found by before. */

@@ -129,6 +129,7 @@ async function blankStretch(transaction: Transaction, id: string, erased: Erased
     const { n, ...rest } = entry
     await transaction.blankEntry(n, { ...rest, personal: null, commitment: commitmentOf(rest as NewEntry) } as NewEntry)
     blanked.push(n)
+    if (entry.kind === 'message') await transaction.dropMessage(entry.id)
   }
   // Numbers of blanked entries are kept with the chunks until the closing entry tells them to workshops.
   if (blanked.length > 0) await transaction.keepBatchChunk(id, stored.chunks + stored.chunk, { numbers: blanked })

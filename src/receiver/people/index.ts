@@ -1,3 +1,4 @@
+export { appendEntry } from './append'
 export { BatchWorker } from './batch-worker'
 export { type BatchProblem, type BatchResult, BATCHES } from './batches'
 export { type History, openHistory } from './history'

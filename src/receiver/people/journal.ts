@@ -9,6 +9,7 @@ import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
 import { hasPassed } from '../clock'
 import type { Cause } from '../limits'
+import { takeMessage } from '../messages/intake'
 import { newId } from '../random'
 import { type Newest } from '../store'
 import { type PeopleStore, RETRY_WINDOW_MS } from './tables'
@@ -45,6 +46,17 @@ export class JournalWriter {
       return { verdict, repeated: true, member: member?.id ?? newId(), isMailHeld }
     }
     const mail = this.mailOf(signUp.version.list)
+    const written = await this.takeMessage(people, signUp, { newest, now, cause })
+    if (!signUp.joins) {
+      await this.retries.keep(
+        people,
+        retryKey,
+        { n: written.n, at: now, verdict: 'message-sent', isMailHeld: false },
+        written,
+      )
+      await this.prune(people, now)
+      return { verdict: 'message-sent', repeated: false, member: newId(), isMailHeld: false }
+    }
     const arrival = verdictOn(signUp, {
       member,
       newMember: newId(),
@@ -55,12 +67,25 @@ export class JournalWriter {
     })
     const isViewed = isJoining(arrival.verdict) && (await countView?.()) === true
     const entry = isViewed ? { ...arrival, viewed: true as const } : arrival
-    const appended = await this.append(people, entry, { newest, known: member, now, cause })
+    const appended = await this.append(people, entry, { newest: written, known: member, now, cause })
     const isMailHeld = appended.fate === 'held'
     const answer = { n: appended.newest.n, at: now, verdict: arrival.verdict, isMailHeld }
     await this.retries.keep(people, retryKey, answer, appended.newest)
     await this.prune(people, now)
     return { verdict: arrival.verdict, repeated: false, member: arrival.member ?? newId(), isMailHeld }
+  }
+
+  /** Appends what somebody wrote to the owner, where the form takes messages. Resolves with what the journal ends with. */
+  private async takeMessage(
+    people: PeopleStore,
+    signUp: SignUp,
+    { newest, now, cause }: { newest: Newest; now: number; cause: Cause },
+  ): Promise<Newest> {
+    const { message } = signUp
+    if (message === null) return newest
+    const isMailed = this.mailOf(signUp.version.list) !== null
+    const entry = await takeMessage(people, { ...signUp, message }, { n: newest.n + 1, now, cause, isMailed })
+    return (await appendEntry(people, entry, newest)).newest
   }
 
   /** Somebody followed the link of the mail that was sent when the waiting began at `since`. */

@@ -1,6 +1,6 @@
 import type { CommandOutcome } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
-import type { Command, Verdict } from '#core/journal'
+import type { Command } from '#core/journal'
 import type { Member } from '#core/list'
 import type { SignUp } from '#core/signup'
 import { type Cause, calm } from '../limits'
@@ -9,6 +9,7 @@ import { newId } from '../random'
 import { type CountedView, countSignUp } from '../results'
 import type { Writing } from '../writing'
 import type { JournalWriter } from './journal'
+import type { SignUpVerdict } from './tables'
 import { eraseKeptLongEnough } from './keeping'
 import { commandsToPutBack, wronglyBounced } from './wrongly-bounced'
 
@@ -17,7 +18,7 @@ const DAY_MS = 86_400_000
 const USUAL_WAITING_DAYS = 7
 
 export interface SignUpResult {
-  verdict: Verdict
+  verdict: SignUpVerdict
   /** True when this was a retry and the answer of the first try is repeated; nothing new was stored. */
   repeated: boolean
   /** Who it is about; an id of nobody for a bot, so that none can be told from another. */

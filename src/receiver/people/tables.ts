@@ -4,6 +4,7 @@ import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member, MemberStatus } from '#core/list'
 import { type Generated, type Kysely, type Migration, sql } from 'kysely'
 import { bodyOf, bound, endOf, type Newest, newestOf, numberKey, parsed, type Row, type SubjectTables } from '../store'
+import type { MessageIntake } from '../messages/tables'
 import type { WorkQueries } from '../work/tables'
 
 interface Tables {
@@ -40,13 +41,16 @@ interface Tables {
 /** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
 export const RETRY_WINDOW_MS = 30_000
 
+/** What came of a sign-up, or of a message without one. */
+export type SignUpVerdict = Verdict | 'message-sent'
+
 /** First answer to a sign-up, repeated for a retry. */
 export interface FirstAnswer {
   /** The entry that came of it. */
   n: number
   /** When, in milliseconds since 1970. */
   at: number
-  verdict: Verdict
+  verdict: SignUpVerdict
   /** Whether the mail that it would have caused was held back. */
   isMailHeld: boolean
 }
@@ -76,7 +80,7 @@ export interface PeopleHistory {
 }
 
 /** The history of everybody, or of a rehearsal's made-up people alone, and the queue for what follows of it. */
-export type PeopleStore = PeopleHistory & Pick<WorkQueries, 'queue'>
+export type PeopleStore = PeopleHistory & MessageIntake & Pick<WorkQueries, 'queue'>
 
 export interface PeopleQueries extends PeopleHistory {
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
@@ -355,7 +359,7 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
           answer: {
             n: Number(row.n),
             at: Number(row.at),
-            verdict: row.verdict as Verdict,
+            verdict: row.verdict as SignUpVerdict,
             isMailHeld: Number(row.held) === 1,
           },
         }))

@@ -2,8 +2,15 @@ import { createHash } from 'node:crypto'
 import { type Context, Hono } from 'hono'
 import { cors } from 'hono/cors'
 import { meantAddress } from '#core/email'
-import { type AnswerCase, answerTo, type FormContent, type Outcome, ownPageOf, type Version } from '#core/form'
-import type { Verdict } from '#core/journal'
+import {
+  type AnswerCase,
+  answerTo,
+  type FormContent,
+  type Outcome,
+  outcomes,
+  ownPageOf,
+  type Version,
+} from '#core/form'
 import { type MailSettings, mustConfirm } from '#core/mail'
 import { rehearsalCodeIn } from '#core/proof'
 import { deviceOf } from '#core/results'
@@ -136,7 +143,7 @@ export function joinRoutes({
     const { email } = reading.signUp
     const cause = rehearsal !== null || email === null ? calm : causes.take(visitor, email.compared)
     const view =
-      rehearsal !== null || !isCounted(c)
+      rehearsal !== null || !reading.signUp.joins || !isCounted(c)
         ? null
         : await counting.signedUp(posted.values['askbox-view'] ?? '', spot.id, version.number, {
             cameFrom: reading.signUp.cameFrom ?? {},
@@ -174,7 +181,8 @@ export function joinRoutes({
     const answer = answerTo(version.content, answerCase)
     const address = afterPage(answer, signUp, posted, page)
     const outcome = outcomeOf(answerCase)
-    const looksMistyped = meantAddress(signUp.email?.typed ?? '') !== null
+    // Whoever joined nothing has no address there that could be put right.
+    const looksMistyped = signUp.joins && meantAddress(signUp.email?.typed ?? '') !== null
     const { member, verdict, isMailHeld } = stored
     const token = async (isNeeded: boolean) =>
       isNeeded
@@ -182,7 +190,7 @@ export function joinRoutes({
         : null
     if (!wantsJson(c)) {
       // After a form post, the answer's page asks about a slip.
-      const ours = ourAnswer(spot, version, answerCase, await token(mail !== null || looksMistyped))
+      const ours = ourAnswer(spot, version, answerCase, await token(signUp.joins && (mail !== null || looksMistyped)))
       return c.redirect(isMailHeld ? ours : (address ?? ours), 303)
     }
     const again = await token(mail !== null && outcome === 'confirm-first')
@@ -298,7 +306,7 @@ export function framesOf({ video }: FormContent): string[] {
  * Which answer somebody is shown. A bot is told what somebody new would be, so that it learns nothing; where the list is
  * discreet, so is who is on it already, and who waits.
  */
-function answerFor(verdict: Verdict, mail: MailSettings | null, { whereabouts }: SignUp): AnswerCase {
+function answerFor(verdict: SignUpResult['verdict'], mail: MailSettings | null, { whereabouts }: SignUp): AnswerCase {
   const isDiscreet = mail?.isDiscreet ?? false
   const isAsNew = verdict === 'bot' || (isDiscreet && (verdict === 'already-on-list' || verdict === 'already-waiting'))
   if (!isAsNew) return verdict
@@ -308,7 +316,7 @@ function answerFor(verdict: Verdict, mail: MailSettings | null, { whereabouts }:
 
 /** The same as the contract names it. */
 export function outcomeOf(answerCase: AnswerCase): Outcome {
-  return answerCase === 'joined' || answerCase === 'already-on-list' ? answerCase : 'confirm-first'
+  return outcomes.find((one) => one === answerCase) ?? 'confirm-first'
 }
 
 /** The answer's page of ours, where a form post is sent on. */

@@ -103,7 +103,13 @@ export function mailRoutes({
     const { values, consents = [], page, network, cameFrom = null } = arrival.personal
     const signUp: SignUp = {
       ...{ spot, version, isBot: false, email: parsed.email, values, tags: [...(member.tags ?? [])], consents, page },
-      ...{ cameFrom, whereabouts: { country: '', zone }, ...(network !== undefined && { network }) },
+      ...{
+        message: null,
+        joins: true,
+        cameFrom,
+        whereabouts: { country: '', zone },
+        ...(network !== undefined && { network }),
+      },
     }
     await ledger.signUp(signUp, `instead ${member.id}`, causes.take(visitor, parsed.email.compared))
     await ledger.carryOut([

@@ -3,7 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
 import { fileName, pageAddress, pageFile } from '#core/embed'
-import { answersInPlace, answerTo, type FormContent, picturesIn, type Version } from '#core/form'
+import { answersInPlaceOf, answerTo, type FormContent, picturesIn, type Version } from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { dataAddress } from '#core/picture'
 import type { CameFrom } from '#core/journal'
@@ -126,7 +126,7 @@ export function pageRoutes({
     version: version.number,
     spot: spot.id,
     receiver: settings.publicUrl,
-    answers: Object.fromEntries(answersInPlace.map((one) => [one, answerTo(version.content, one)])),
+    answers: Object.fromEntries(answersInPlaceOf(version.content).map((one) => [one, answerTo(version.content, one)])),
   })
   /** By version, then by spot: what every page with the script on it asks for. */
   const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string; around: string }>>()

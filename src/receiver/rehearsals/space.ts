@@ -1,8 +1,9 @@
 import { parseEmail } from '#core/email'
 import type { ListId } from '#core/ids'
-import type { Arrival, Entry, NewEntry } from '#core/journal'
+import { type Arrival, emailIn, type Entry, type NewEntry, type SentMessage } from '#core/journal'
 import type { Member } from '#core/list'
 import type { MailSettings } from '#core/mail'
+import { REHEARSED_OWNER, rehearsalAddress } from '#core/proof'
 import { calm } from '../limits'
 import { newOrderedId } from '../random'
 import type { MailBody } from '../mail/queued'
@@ -19,8 +20,10 @@ import { JournalWriter, type PeopleLedger } from '../people'
 export interface Space extends PeopleLedger {
   /** Puts somebody made up on a list, as if they had joined, and queues a mail to them. */
   place(member: Member, mail: Job): Promise<void>
-  /** Members and sign-ups of an address, in any list. */
-  known(email: string): Promise<{ member: Member | null; arrivals: Arrival[] }>
+  /** Members and sign-ups of an address, in any list, and what it wrote to the owner. */
+  known(email: string): Promise<{ member: Member | null; arrivals: Arrival[]; messages: SentMessage[] }>
+  /** A message by the number of its entry. */
+  messageAt(n: number): Promise<SentMessage | null>
   /** Keeps a mail to one of them, where no mailbox takes it. */
   keepMail(mail: SpaceMail): Promise<void>
   mails(): Promise<SpaceMail[]>
@@ -72,13 +75,17 @@ export function openSpace({
       }),
     async known(email) {
       const parsed = parseEmail(email)
-      const arrivals = (await people.entriesAfter(0, Infinity)).flatMap(({ entry }) =>
-        entry.kind === 'arrival' && parsed.ok && entry.personal?.email?.compared === parsed.email.compared
-          ? [entry]
-          : [],
-      )
+      const theirs = (await people.entriesAfter(0, Infinity))
+        .map(({ entry }) => entry)
+        .filter((entry) => parsed.ok && emailIn(entry)?.compared === parsed.email.compared)
+      const arrivals = theirs.filter((entry) => entry.kind === 'arrival')
+      const messages = theirs.filter((entry) => entry.kind === 'message')
       const id = arrivals.findLast(({ member }) => member !== null)?.member ?? null
-      return { member: id === null ? null : await people.member(id), arrivals }
+      return { member: id === null ? null : await people.member(id), arrivals, messages }
+    },
+    async messageAt(n) {
+      const [row] = await people.entriesAfter(n - 1, 1)
+      return row?.entry.kind === 'message' ? row.entry : null
     },
     keepMail: (mail) =>
       engine.run((transaction) => transaction.keepPartOfSpace(space, `mail ${newOrderedId(mail.at)}`, mail)),
@@ -135,9 +142,16 @@ function peopleOf(transaction: Transaction, space: string): PeopleStore {
     // The space ends long before an outcome would be forgotten.
     forgetAnswers: async () => {},
     // Their owner is told of real people alone.
+    // The same text comes with each rehearsal, and its messages go with it.
+    keepMessage: async () => {},
+    countAlike: async () => 0,
     queue: async (job, most) => {
-      const { kind } = job.body as MailBody
-      return kind !== 'notice' && kind !== 'daily-notice' && (await transaction.queue({ ...job, space }, most))
+      const body = job.body as MailBody
+      if (body.kind === 'notice' || body.kind === 'daily-notice') return false
+      if (body.kind !== 'message') return transaction.queue({ ...job, space }, most)
+      // What made-up people write goes to somebody made up, and not to their owner.
+      const owner = rehearsalAddress(space, REHEARSED_OWNER)
+      return transaction.queue({ ...job, space, body: { ...body, recipient: { typed: owner, compared: owner } } })
     },
   }
 }

@@ -25,7 +25,7 @@ const workspace = useWorkspace()
 const receiver = useReceiver()
 const code = ref<string | null>(null)
 const problem = ref<string | null>(null)
-const seen = shallowRef<SeenMember>({ member: null, arrivals: [] })
+const seen = shallowRef<SeenMember>({ member: null, arrivals: [], messages: [] })
 const address = computed(() => (code.value === null ? '' : rehearsalAddress(code.value, 'byhand')))
 const page = computed(() => {
   if (spot.kind === 'landing')

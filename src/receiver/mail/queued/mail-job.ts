@@ -19,6 +19,8 @@ export interface MailBody {
   recipient: Pick<EmailAddress, 'typed' | 'compared'>
   /** Of a letter, its going out. */
   sending?: SendingId
+  /** Of a message to the owner, the number of its entry. */
+  entry?: number
 }
 
 /** `sending` is in somebody's hand. */
@@ -44,11 +46,12 @@ export interface QueuedMail {
   /** 0 until it was. */
   sent: number
   sending?: SendingId
+  entry?: number
 }
 
 /** A mail to be queued: counted by the inbox that it goes to. */
 export function mailJob(
-  { list, member, kind, recipient, sending }: MailBody,
+  { list, member, kind, recipient, sending, entry }: MailBody,
   now: number,
   changes: Partial<Job> = {},
 ): Job {
@@ -56,12 +59,13 @@ export function mailJob(
   const body = {
     ...{ list, member, kind, recipient: { typed, compared } },
     ...(sending !== undefined && { sending }),
+    ...(entry !== undefined && { entry }),
   } satisfies MailBody
   return openJob({ id: newOrderedId(now), worker: MAIL, limitKey: inboxOf(compared), body, ...changes }, now)
 }
 
 export function mailOf({ id, space, limitKey, queued, due, holder, state, attempts, said, body }: Job): QueuedMail {
-  const { list, member, kind, recipient, sending } = body as MailBody
+  const { list, member, kind, recipient, sending, entry } = body as MailBody
   return {
     id,
     space,
@@ -78,6 +82,7 @@ export function mailOf({ id, space, limitKey, queued, due, holder, state, attemp
     said,
     sent: state === 'done' ? due : 0,
     ...(sending !== undefined && { sending }),
+    ...(entry !== undefined && { entry }),
   }
 }
 

@@ -10,6 +10,7 @@ export const answerNames: Record<AnswerCase, string> = {
   confirmed: 'Confirmed',
   'link-expired': 'Link used or too old',
   left: 'Someone left',
+  'message-sent': 'Message sent',
   'not-possible': 'Not possible',
 }
 
@@ -23,6 +24,7 @@ export const answerWho: Record<AnswerCase, string> = {
   'not-possible': 'Too many at once, or a fault',
   'link-expired': 'With an old link from a mail',
   left: 'After leaving by a mail’s link',
+  'message-sent': 'Wrote to you, and joined nothing',
 }
 
 export const answerWhen: Record<AnswerCase, string> = {
@@ -35,6 +37,7 @@ export const answerWhen: Record<AnswerCase, string> = {
   confirmed: 'After the press in the confirmation mail.',
   'link-expired': 'When a link from a mail was used up, or is older than the list’s days.',
   left: 'After leaving. One press brings them back.',
+  'message-sent': 'Right after the button, for somebody who wrote a message and did not tick the box.',
   'not-possible': 'When a sign-up cannot be taken: too many from one place, or the receiver cannot store it.',
 }
 

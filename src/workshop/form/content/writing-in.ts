@@ -1,5 +1,5 @@
 import { onScopeDispose, type Ref, shallowRef, watch } from 'vue'
-import { type Field, type FieldKey, type FormContent, plainWordKeys, type WordKey } from '#core/form'
+import { type Field, type FieldKey, type FormContent, isBox, plainWordKeys, type WordKey } from '#core/form'
 import type { RichText } from '#core/text'
 import { openEditor, type TextEditor, type TextKind } from '../../writing'
 import { HELD_BY_EDITOR } from '../../preview'
@@ -180,18 +180,18 @@ function places(content: FormContent): Place[] {
   }))
   const ofFields = content.fields.map(({ key, kind }: Field): Place => {
     const find = ({ fields }: FormContent) => fields.find((one) => one.key === key)
-    return kind === 'consent'
+    return kind === 'consent' || kind === 'join-box'
       ? {
           selector: `.askbox-field-${key} .askbox-option > span`,
-          step: 'Reword the consent',
+          step: kind === 'consent' ? 'Reword the consent' : 'Reword the box',
           kind: 'line',
           read(content) {
             const target = find(content)
-            return target?.kind === 'consent' ? target.wording : []
+            return target && isBox(target) ? target.wording : []
           },
           write(content, written) {
             const target = find(content)
-            if (target?.kind === 'consent') target.wording = written as RichText
+            if (target && isBox(target)) target.wording = written as RichText
           },
         }
       : {

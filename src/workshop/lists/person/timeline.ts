@@ -127,6 +127,10 @@ function told(
       return { what, details: [...details, ...different, ...status], by: 'owner' }
     }
     case 'members-erased':
+    // None of these is about a member.
+    case 'message':
+    case 'message-released':
+    case 'messages-erased':
     case 'batch-begun':
     case 'batch-ended':
       return { what: 'Erased', details: [], by: 'owner' }

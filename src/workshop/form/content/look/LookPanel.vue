@@ -29,7 +29,9 @@ function set({ step, part: changed, write }: LookControl, value: string | number
 }
 
 const obstacle = computed(() => {
-  const row = content.fields.filter(({ kind }) => kind !== 'hidden' && kind !== 'consent' && kind !== 'topics')
+  const row = content.fields.filter(
+    ({ kind }) => kind !== 'hidden' && kind !== 'consent' && kind !== 'join-box' && kind !== 'topics',
+  )
   const kinds = workspace.spots.filter((spot) => spot.form === form.id).map(({ kind }) => kind)
   const places = spotKinds
     .filter(({ kind }) => kinds.includes(kind))

@@ -1,0 +1,2 @@
+export { alikeKey, takeMessage } from './intake'
+export { type Messages, openMessages } from './messages'

@@ -1,0 +1,115 @@
+import { messagesOf } from '#core/form'
+import type { ArrivalId, FormId, ListId } from '#core/ids'
+import { MOST_MESSAGES_ERASED, type NewEntry, type SentMessage } from '#core/journal'
+import { appendEntry, commitmentOf } from '../people'
+import { newId } from '../random'
+import type { Transaction } from '../subjects'
+import type { Writing } from '../writing'
+import { queueMessage } from './intake'
+import type { KeptMessage } from './tables'
+
+const DAY_MS = 86_400_000
+
+/** Messages to the owner, after they came in. */
+export interface Messages {
+  /** Lets held ones through to the owner's inbox; resolves with how many. */
+  release(ids: readonly ArrivalId[]): Promise<number>
+  /** Takes away what they say and whose they were; resolves with how many. */
+  erase(ids: readonly ArrivalId[]): Promise<number>
+  /** A message by the number of its entry; null for none. */
+  at(n: number): Promise<SentMessage | null>
+  /** Erases those that are older than the days that their form says; resolves with how many. */
+  eraseKeptLongEnough(): Promise<number>
+}
+
+export function openMessages({ engine, run, now, sureNow, published }: Writing): Messages {
+  const eraseSome = (some: readonly KeptMessage[], why: 'days-over' | 'by-owner') =>
+    run((transaction) => eraseMessages(transaction, some, why, now()))
+  return {
+    release: (ids) =>
+      run(async (transaction) => {
+        let count = 0
+        for (const id of ids) {
+          const kept = await transaction.message(id)
+          const entry = kept?.isHeld ? await messageAt(transaction, kept) : null
+          if (entry === null || entry.personal === null) continue
+          const { list } = entry
+          await appendEntry(transaction, { ...ofMessages(list, now()), kind: 'message-released', message: id })
+          await transaction.releaseMessage(id)
+          const content = published.latestVersion(entry.form)?.content
+          if (content !== undefined && published.mail(list) !== null)
+            await queueMessage(transaction, { entry, to: messagesOf(content).to, now: now() })
+          count += 1
+        }
+        return count
+      }),
+    async erase(ids) {
+      let count = 0
+      for (let at = 0; at < ids.length; at += MOST_MESSAGES_ERASED) {
+        const some = await Promise.all(ids.slice(at, at + MOST_MESSAGES_ERASED).map((id) => engine.now.message(id)))
+        count += await eraseSome(
+          some.filter((one) => one !== null),
+          'by-owner',
+        )
+      }
+      return count
+    },
+    at: (n) => messageAt(engine.now, { n }),
+    async eraseKeptLongEnough() {
+      let count = 0
+      for (const form of await engine.now.formsWithMessages()) {
+        const before = sureNow() - daysOf(form) * DAY_MS
+        for (;;) {
+          const due = await engine.now.messagesBefore(form, before, MOST_MESSAGES_ERASED)
+          if (due.length === 0) break
+          count += await eraseSome(due, 'days-over')
+        }
+      }
+      return count
+    },
+  }
+
+  /** As its newest version says: whoever shortens the days means those that are here as well. */
+  function daysOf(form: FormId): number {
+    return messagesOf(published.latestVersion(form)?.content ?? {}).keepDays
+  }
+}
+
+const ofMessages = (list: ListId, now: number) => ({
+  at: new Date(now).toISOString(),
+  id: newId<ArrivalId>(),
+  list,
+  member: null,
+})
+
+async function messageAt(transaction: Transaction, { n }: Pick<KeptMessage, 'n'>): Promise<SentMessage | null> {
+  const [row] = await transaction.entriesAfter(n - 1, 1)
+  return row?.entry.kind === 'message' ? row.entry : null
+}
+
+/** Blanks their entries, and says so in the journal: workshops follow. Those of one list share an entry. */
+async function eraseMessages(
+  transaction: Transaction,
+  some: readonly KeptMessage[],
+  why: 'days-over' | 'by-owner',
+  now: number,
+): Promise<number> {
+  const byList = new Map<ListId, ArrivalId[]>()
+  for (const kept of some) {
+    if ((await transaction.message(kept.id)) === null) continue
+    const entry = await messageAt(transaction, kept)
+    await transaction.dropMessage(kept.id)
+    if (entry === null) continue
+    const { n, ...rest } = entry
+    if (rest.personal !== null)
+      await transaction.blankEntry(n, {
+        ...rest,
+        personal: null,
+        commitment: commitmentOf(rest) ?? undefined,
+      } as NewEntry)
+    byList.set(entry.list, [...(byList.get(entry.list) ?? []), entry.id])
+  }
+  for (const [list, messages] of byList)
+    await appendEntry(transaction, { ...ofMessages(list, now), kind: 'messages-erased', messages, why })
+  return [...byList.values()].flat().length
+}
