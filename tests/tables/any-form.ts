@@ -4,6 +4,7 @@ import {
   autofillTokens,
   type Field,
   fieldKinds,
+  type FieldKind,
   type FormContent,
   formContentSchema,
   newField,
@@ -164,7 +165,9 @@ export const anyContent: fc.Arbitrary<FormContent> = fc
     texts: fc.dictionary(fc.constantFrom('missing', 'sending', 'street'), anyText, { maxKeys: 2 }),
   })
   .map(({ shape, language, kinds, settings, email, words, wording, look, video, page, texts }) => {
-    const asked = [...kinds.slice(0, email), 'email' as const, ...kinds.slice(email)]
+    const isOfMessage = (kind: FieldKind) => kind === 'message' || kind === 'subject' || kind === 'join-box'
+    const possible = kinds.filter((kind) => kinds.includes('message') || !isOfMessage(kind))
+    const asked = [...possible.slice(0, email), 'email' as const, ...possible.slice(email)]
     const taken: string[] = []
     const fields = asked.map((kind, at): Field => {
       const field = newField(kind, textsOf(language), taken)
@@ -174,7 +177,9 @@ export const anyContent: fc.Arbitrary<FormContent> = fc
       return {
         ...field,
         ...set,
-        ...(field.kind === 'consent' && { wording }),
+        ...((field.kind === 'consent' || field.kind === 'join-box') && { wording }),
+        ...(field.kind === 'message' && { required: true }),
+        ...(field.kind === 'join-box' && { required: false }),
         ...(field.kind === 'birthday' && { withYear: set.required }),
         ...(field.kind === 'number' && bounds[settings[at]!.on % bounds.length]),
       } as Field
@@ -183,7 +188,7 @@ export const anyContent: fc.Arbitrary<FormContent> = fc
       const { on } = settings[at]!
       const other = fields[on % fields.length]!
       const [answer] = answersToDependOn(other)
-      if (field.kind !== 'email' && other !== field && answer !== undefined && on % 3 === 0)
+      if (field.kind !== 'email' && !isOfMessage(field.kind) && other !== field && answer !== undefined && on % 3 === 0)
         field.showWhen = { field: other.key, is: [answer.key] }
     }
     return formContentSchema.parse({

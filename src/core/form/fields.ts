@@ -1,7 +1,15 @@
-import { answersToDependOn, isBox, type Field, type FieldKey } from './field'
+import { answersToDependOn, isBox, type Field, type FieldKey, type FieldKind } from './field'
+
+/** Whether a form can ask for one more of a kind: it has one address and one message, and what belongs to a message only with it. */
+export function canAdd(fields: readonly Field[], kind: FieldKind): boolean {
+  const has = (one: FieldKind) => fields.some((field) => field.kind === one)
+  if (kind === 'subject' || kind === 'join-box') return has('message') && !has(kind)
+  return (kind !== 'email' && kind !== 'message') || !has(kind)
+}
 
 /** The fields with one more, after all that are seen by visitors and before boxes to tick, which stand last. */
 export function fieldAdded(fields: readonly Field[], field: Field): Field[] {
+  if (!canAdd(fields, field.kind)) return [...fields]
   const last = fields.findIndex(isBox)
   const at = isBox(field) || last < 0 ? fields.length : last
   const step = Math.max(1, ...fields.map((one) => one.step))

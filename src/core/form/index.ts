@@ -44,7 +44,7 @@ export {
 export { type Direct, directSchema } from './direct'
 export { autofillTokens, isAutofillToken } from './autofill'
 export { columnKey, columnLabel, columnsLacking, fieldWithColumn, fillsColumn } from './column'
-export { fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
+export { canAdd, fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'
 export { inLanguage } from './language'
 export {
   foreignSamples,

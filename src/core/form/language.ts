@@ -5,7 +5,7 @@ import { type Answer, type AnswerCase, type FormContent, type WordKey } from './
 import { type Field, fieldKinds } from './field'
 import { sampleWords, shapeOf } from './shapes'
 import { answerTo } from './answer'
-import { ourAnswer, takesMessages } from './message'
+import { ourAnswer } from './message'
 
 type Said = Pick<Answer, 'heading' | 'message'>
 
@@ -23,7 +23,6 @@ export function inLanguage(content: FormContent, language: Language): FormConten
       sameValue(content.words[key], before.words[key]) ? after.words[key] : content.words[key],
     ]),
   )
-  const oursOf = (one: AnswerCase, language: Language) => ourAnswer(one, language, takesMessages(content))
   const said = <Words extends Said>(now: Words, was: Said, is: Said): Words => ({
     ...now,
     heading: now.heading === was.heading ? is.heading : now.heading,
@@ -51,7 +50,12 @@ export function inLanguage(content: FormContent, language: Language): FormConten
     answers: Object.fromEntries(
       (Object.keys(content.answers) as AnswerCase[]).map((one) => [
         one,
-        said(answerTo(content, one), oursOf(one, content.language), oursOf(one, language)),
+        // Where a message goes along, ours may say so.
+        [false, true].reduce(
+          (now, isWithMessage) =>
+            said(now, ourAnswer(one, content.language, isWithMessage), ourAnswer(one, language, isWithMessage)),
+          answerTo(content, one),
+        ),
       ]),
     ) as FormContent['answers'],
   }

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { honeypotName, sampleAnswers, type Version } from '#core/form'
+import { honeypotName, isBox, sampleAnswers, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { MailSettings } from '#core/mail'
 import type { Member, MemberStatus } from '#core/list'
@@ -92,7 +92,7 @@ describe('property: any form', () => {
         expect(Object.keys(values).filter((column) => !asked.some((field) => field.column === column))).toEqual([])
         expect(tags.length > 0).toBe(asked.some(({ kind }) => kind === 'topics'))
         expect(consents.map(({ field }) => field)).toEqual(
-          asked.filter((field) => field.kind === 'consent').map(({ key }) => key),
+          asked.filter(isBox).map(({ key }) => key),
         )
       }),
     )
