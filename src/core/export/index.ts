@@ -1,2 +1,3 @@
+export { messagesFile } from './messages'
 export { plainCell, safeCell } from './formula'
 export { factColumns, type PeopleFormat, peopleFormats, type PeopleWriter, peopleWriter } from './people'

@@ -1,6 +1,5 @@
-import Papa from 'papaparse'
 import { type Column, type Member, tagsText, valueOf } from '#core/list'
-import { safeCell } from './formula'
+import { rowsText } from './rows'
 import { vCard } from './vcard'
 
 /** What a file of people is written as. */
@@ -57,15 +56,6 @@ export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): 
         type: 'text/vcard;charset=utf-8',
       }
   }
-}
-
-/** RFC 4180: quotes where they are needed, CRLF at the end of each row. */
-function rowsText(rows: string[][]): string {
-  if (rows.length === 0) return ''
-  return `${Papa.unparse(
-    rows.map((row) => row.map(safeCell)),
-    { newline: '\r\n' },
-  )}\r\n`
 }
 
 type Receipts = ReadonlyMap<string, string>

@@ -57,7 +57,15 @@ export {
   untouchedSamples,
 } from './shapes'
 export { answerTo, ownPageOf } from './answer'
-export { answersInPlaceOf, messagesOf, takesMessages, USUAL_DAYS_KEPT, withMessage, withoutMessage } from './message'
+export {
+  answersInPlaceOf,
+  messagesOf,
+  takesMessages,
+  USUAL_DAYS_KEPT,
+  withMessage,
+  withoutMessage,
+  withOwner,
+} from './message'
 export { openedWords, shapeForSpot, startContent } from './start'
 export { honeypotName } from './honeypot'
 export { sampleAnswers } from './samples'

@@ -38,6 +38,12 @@ export function withMessage(content: FormContent, to = ''): FormContent {
   return withAnswersFor({ ...content, fields, messages }, true)
 }
 
+/** The content with its messages going to an address, where it takes any and they go nowhere yet. */
+export function withOwner(content: FormContent, to: string): FormContent {
+  const { messages } = content
+  return messages === undefined || messages.to !== '' ? content : { ...content, messages: { ...messages, to } }
+}
+
 /** The content without its message, and what belongs to it. */
 export function withoutMessage(content: FormContent): FormContent {
   const { messages: _, ...rest } = content

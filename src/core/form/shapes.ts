@@ -4,6 +4,7 @@ import type { SpotKind } from '#core/spot'
 import { bullets, richText } from '#core/text'
 import { type Language, type StartTexts, startTextsOf } from '#core/texts'
 import { type FormContent, type WordKey, type Words } from './content'
+import { withMessage } from './message'
 
 /** A start shape: what a form for one purpose looks like and might say. */
 export interface Shape {
@@ -14,6 +15,10 @@ export interface Shape {
   places: readonly SpotKind[]
   /** Sample words in English; places it does not name stay empty. See `sampleWords` for other languages. */
   words(texts: StartTexts): Partial<Words>
+  /** Whether people write to the owner by it. */
+  takesMessages?: true
+  /** Whether its sample words are there in every language. */
+  isTranslated?: true
   /** Places whose samples say what only the owner can know. */
   claims: readonly WordKey[]
   look(palette: Palette): Look
@@ -234,6 +239,28 @@ const drawn: readonly Shape[] = [
     }),
   },
   {
+    key: 'write',
+    name: 'A message to you',
+    purpose: 'People write to you; who ticks a box gets your letter as well.',
+    places: ['inline', 'after-post', 'sidebar', 'footer', 'landing'],
+    takesMessages: true,
+    isTranslated: true,
+    words: ({ writeHeading, writeIntroduction, send }) => ({
+      heading: writeHeading,
+      introduction: richText(writeIntroduction),
+      button: send,
+    }),
+    claims: ['introduction'],
+    look: (palette) => ({
+      ...plainLook,
+      arrangement: 'stacked',
+      colours: coloursFrom(palette, 'page'),
+      space: { inside: 28, gap: 16, outside: 24, width: 640 },
+      border: { width: 1, colour: mix(palette.text, palette.background, 0.22), corner: 6 },
+      type: { ...plainLook.type, headingSize: 140 },
+    }),
+  },
+  {
     key: 'bare',
     name: 'Plain, unstyled',
     purpose: 'Nothing but the fields, in the site’s own styles for forms.',
@@ -275,7 +302,7 @@ export function shapeOf(key: string): Shape | null {
 export function sampleWords(shape: Shape | null, language: Language = 'en'): Words {
   const texts = startTextsOf(language)
   const words = shape?.words(texts) ?? {}
-  if (language === 'en') return { ...noWords, ...words }
+  if (language === 'en' || shape?.isTranslated) return { ...noWords, ...words }
   const { heading, introduction, button, small } = texts
   return {
     ...noWords,
@@ -327,5 +354,7 @@ export function reshaped(content: FormContent, shape: Shape, palette: Palette): 
     field !== undefined && others.length === 0 && field.placeholder !== '' && isOneLine !== wasOneLine
       ? [{ ...field, labelShown: !isOneLine }]
       : content.fields
-  return { ...content, shape: shape.key, words, fields, look: { ...shape.look(palette), custom: content.look.custom } }
+  const changed = { ...content, shape: shape.key, words, fields }
+  const shaped = { ...changed, look: { ...shape.look(palette), custom: content.look.custom } }
+  return shape.takesMessages ? withMessage(shaped) : shaped
 }

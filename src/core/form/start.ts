@@ -3,6 +3,7 @@ import { bullets, richText } from '#core/text'
 import { answerTextsOf, type Language, startTextsOf, textsOf } from '#core/texts'
 import type { FormContent, Words } from './content'
 import { newField } from './field'
+import { withMessage } from './message'
 import { ONE_LINE, POP_UP, sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
 /** What a new form says before its owner rewrites it, named after its list. */
@@ -13,7 +14,7 @@ export function startContent(
   language: Language = 'en',
 ): FormContent {
   const words = sampleWords(shape, language)
-  return {
+  const content: FormContent = {
     shape: shape.key,
     language,
     texts: {},
@@ -31,6 +32,7 @@ export function startContent(
     answers: startAnswers(language),
     page: { title: '', description: '', sharePicture: null, icon: null },
   }
+  return shape.takesMessages ? withMessage(content) : content
 }
 
 /** What visitors are told until the owner says it otherwise. */

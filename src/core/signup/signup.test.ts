@@ -91,9 +91,7 @@ describe('property: any form', () => {
         const { values, tags, consents } = reading.signUp
         expect(Object.keys(values).filter((column) => !asked.some((field) => field.column === column))).toEqual([])
         expect(tags.length > 0).toBe(asked.some(({ kind }) => kind === 'topics'))
-        expect(consents.map(({ field }) => field)).toEqual(
-          asked.filter(isBox).map(({ key }) => key),
-        )
+        expect(consents.map(({ field }) => field)).toEqual(asked.filter(isBox).map(({ key }) => key))
       }),
     )
   })

@@ -115,5 +115,8 @@ export const arabic: Texts = {
     example: 'العنوان الذي تقرؤه',
     button: 'اشترك',
     small: 'لا رسائل مزعجة. كل رسالة تذكر كيف تلغي الاشتراك.',
+    writeHeading: 'اكتب إلينا',
+    writeIntroduction: 'سؤال أو فكرة أو ملاحظة؟ اكتب إلينا: يقرؤها إنسان.',
+    send: 'إرسال',
   },
 }

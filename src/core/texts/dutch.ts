@@ -122,5 +122,8 @@ export const dutch: Texts = {
     example: 'Adres dat je leest',
     button: 'Aanmelden',
     small: 'Geen spam. In elk bericht staat hoe je je afmeldt.',
+    writeHeading: 'Schrijf ons',
+    writeIntroduction: 'Een vraag, een idee, iets ontdekt? Schrijf ons: een mens leest het.',
+    send: 'Versturen',
   },
 }

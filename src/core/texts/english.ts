@@ -124,5 +124,8 @@ export const english = {
     example: 'Email you really read',
     button: 'Sign up',
     small: 'No spam. Every message says how to leave.',
+    writeHeading: 'Write to us',
+    writeIntroduction: 'A question, an idea, something you found? Write to us: a person reads it.',
+    send: 'Send',
   },
 } satisfies { name: string; direction: 'ltr'; form: object; answers: AnswerTexts; start: StartTexts }

@@ -128,5 +128,8 @@ export const french: Texts = {
     example: 'Celle que vous lisez',
     button: 'S’inscrire',
     small: 'Pas de spam. Chaque message dit comment se désinscrire.',
+    writeHeading: 'Écrivez-nous',
+    writeIntroduction: 'Une question, une idée, une découverte ? Écrivez-nous : une personne vous lit.',
+    send: 'Envoyer',
   },
 }

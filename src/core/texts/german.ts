@@ -128,5 +128,8 @@ export const german: Texts = {
     example: 'Ihre gelesene Adresse',
     button: 'Anmelden',
     small: 'Kein Spam. In jeder Nachricht steht, wie man sich abmeldet.',
+    writeHeading: 'Schreiben Sie uns',
+    writeIntroduction: 'Eine Frage, eine Idee, etwas entdeckt? Schreiben Sie uns: Ein Mensch liest es.',
+    send: 'Senden',
   },
 }

@@ -126,5 +126,8 @@ export const italian: Texts = {
     example: 'Quello che leggi',
     button: 'Iscrivimi',
     small: 'Niente spam. Ogni messaggio dice come disiscriversi.',
+    writeHeading: 'Ci scriva',
+    writeIntroduction: 'Una domanda, un’idea, una scoperta? Ci scriva: a leggere è una persona.',
+    send: 'Invia',
   },
 }

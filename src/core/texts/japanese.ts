@@ -124,5 +124,8 @@ export const japanese: Texts = {
     example: 'ふだんのアドレス',
     button: '登録する',
     small: '迷惑メールは送りません。どのメールにも解除の方法を書いています。',
+    writeHeading: 'お問い合わせ',
+    writeIntroduction: 'ご質問、ご意見、お気づきの点をお書きください。担当者が読みます。',
+    send: '送信',
   },
 }

@@ -123,5 +123,8 @@ export const polish: Texts = {
     example: 'Adres, który czytasz',
     button: 'Zapisz mnie',
     small: 'Żadnego spamu. W każdej wiadomości jest napisane, jak się wypisać.',
+    writeHeading: 'Napisz do nas',
+    writeIntroduction: 'Pytanie, pomysł, odkrycie? Napisz do nas: czyta to człowiek.',
+    send: 'Wyślij',
   },
 }

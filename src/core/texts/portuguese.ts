@@ -122,5 +122,8 @@ export const portuguese: Texts = {
     example: 'O que lê mesmo',
     button: 'Inscrever-me',
     small: 'Sem spam. Cada mensagem diz como sair.',
+    writeHeading: 'Escreva-nos',
+    writeIntroduction: 'Uma pergunta, uma ideia, uma descoberta? Escreva-nos: uma pessoa lê.',
+    send: 'Enviar',
   },
 }

@@ -123,5 +123,8 @@ export const spanish: Texts = {
     example: 'La que de verdad lee',
     button: 'Apuntarme',
     small: 'Sin spam. Cada mensaje dice cómo darse de baja.',
+    writeHeading: 'Escríbanos',
+    writeIntroduction: '¿Una pregunta, una idea, un hallazgo? Escríbanos: lo lee una persona.',
+    send: 'Enviar',
   },
 }

@@ -54,6 +54,10 @@ export interface StartTexts {
   example: string
   button: string
   small: string
+  /** Of a form that takes messages. */
+  writeHeading: string
+  writeIntroduction: string
+  send: string
 }
 
 /** All that is said in one language. */

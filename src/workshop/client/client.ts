@@ -12,7 +12,7 @@ import type {
   Route,
 } from '#core/api'
 import { type Connection, type HandOver, originsOf, type ServiceFile } from '#core/connection'
-import type { FeedId, JournalId, ListId, MemberId, SendingId, SeriesId, SiteId, SpotId } from '#core/ids'
+import type { ArrivalId, FeedId, JournalId, ListId, MemberId, SendingId, SeriesId, SiteId, SpotId } from '#core/ids'
 import type { FeedContent, LetterBody, LetterContent, LetterTime, SendingSource } from '#core/letter'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
@@ -143,6 +143,8 @@ export function clientFor({ receiver, key }: Pairing) {
     repeatCrawl: (id: SiteId, isRepeated: boolean) =>
       ask((api) => api.sites.repeatCrawl, { params: { id }, body: { isRepeated } }),
     crawlNeeds: () => ask((api) => api.sites.crawlNeeds, {}),
+    releaseMessages: (messages: ArrivalId[]) => ask((api) => api.messages.releaseMessages, { body: { messages } }),
+    eraseMessages: (messages: ArrivalId[]) => ask((api) => api.messages.eraseMessages, { body: { messages } }),
     startRehearsal: (spot: SpotId, byHand = false) =>
       ask((api) => api.rehearsals.startRehearsal, { body: { spot, byHand } }),
     describeBrowser: () => ask((api) => api.receiver.describeBrowser, {}),

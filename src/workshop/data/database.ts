@@ -2,7 +2,7 @@ import { DEMO_DATABASE, isDemo } from './demo'
 import Dexie, { type EntityTable, type Table } from 'dexie'
 import type { Measures } from '#core/checkup'
 import type { FormId, JournalId, ListId, SpotId } from '#core/ids'
-import type { Arrival, Command, Entry, Verdict } from '#core/journal'
+import type { Arrival, Command, Entry, SentMessage, Verdict } from '#core/journal'
 import type { MemberStatus, Refusal } from '#core/list'
 import type { Delivery, GiftPiece } from '#core/mail'
 import type { RehearsalCase } from '#core/proof'
@@ -98,6 +98,17 @@ export type SyncState =
  */
 export const BLOCK = 200
 
+/** A message to the owner, as the journal up to now says. */
+export interface KeptMessage {
+  /** The number of its entry. */
+  n: number
+  id: SentMessage['id']
+  form: FormId
+  /** 1 while it is held back, so that it can be found. */
+  held: 0 | 1
+  message: SentMessage
+}
+
 type LastArrival = { spot: SpotId; verdict: Verdict; arrival: Arrival }
 
 /** Of each spot among some entries, the newest sign-up of each verdict. */
@@ -128,6 +139,8 @@ interface OtherTables {
   journal: EntityTable<{ block: number; entries: Entry[] }, 'block'>
   /** Of each spot, the newest sign-up of each verdict: enough to say what is proven. */
   lastArrivals: Table<LastArrival, [SpotId, Verdict]>
+  /** Messages to the owner that are not erased; see messages.ts. */
+  messages: EntityTable<KeptMessage, 'n'>
   commands: EntityTable<QueuedCommand, 'id'>
   synced: EntityTable<Synced, 'id'>
   /** What renderings of a form's draft showed last. */

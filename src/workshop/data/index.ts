@@ -1,6 +1,7 @@
 export {
   database,
   type QueuedCommand,
+  type KeptMessage,
   type LocalSettings,
   type Synced,
   type SyncState,

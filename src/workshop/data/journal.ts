@@ -1,6 +1,7 @@
 import { parseEmail } from '#core/email'
 import type { JournalId } from '#core/ids'
 import { type Arrival, blanked, type Command, type Entry, entryKinds, hashOfErased } from '#core/journal'
+import { blankEntries, noteMessages } from './messages'
 import { BLOCK, database, lastArrivalsAmong, readSetting, type LocalSettings, writeSetting } from './database'
 
 /** Entries of another history than the one that is kept here. */
@@ -27,6 +28,7 @@ const blockOf = (n: number) => Math.ceil(n / BLOCK)
 export const journalTables = () => [
   database.journal,
   database.lastArrivals,
+  database.messages,
   database.commands,
   database.settings,
   database.preferences,
@@ -76,18 +78,13 @@ export async function appendEntries(entries: readonly Entry[]): Promise<void> {
   }
   await database.journal.bulkPut([...blocks].map(([block, entries]) => ({ block, entries })))
   await database.lastArrivals.bulkPut(lastArrivalsAmong(entries))
+  await noteMessages(entries)
 }
 
 /** Forgets here as well who was erased: what entries tell of them, and what was to be done with them. */
 async function forgetErased({ members, entries: numbers, hashes }: MembersErased): Promise<void> {
   const gone = new Set(numbers)
-  for (const block of new Set(numbers.map(blockOf)))
-    await database.journal
-      .where('block')
-      .equals(block)
-      .modify((stored) => {
-        stored.entries = stored.entries.map((entry) => (gone.has(entry.n) ? blanked(entry) : entry))
-      })
+  await blankEntries(numbers)
   await database.lastArrivals.toCollection().modify((row) => {
     if (gone.has(row.arrival.n)) row.arrival = blanked(row.arrival) as Arrival
   })

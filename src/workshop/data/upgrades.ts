@@ -28,9 +28,10 @@ const tables10 = {
 const tables12 = { ...tables10, connections: 'id', handOvers: 'id' }
 const tables13 = { ...tables12, trials: 'id, form' }
 const tables14 = { ...tables13, letters: 'id', series: 'id', feeds: 'id' }
+const tables15 = { ...tables14, messages: 'n, id, form, held' }
 
 /** All tables of the newest version, with their keys and indexes. */
-export const newestTables: Readonly<Record<string, string>> = tables14
+export const newestTables: Readonly<Record<string, string>> = tables15
 
 export function declareVersions(database: Dexie): void {
   database.version(10).stores(tables10).upgrade(preferencesOutOfSettings)
@@ -38,6 +39,7 @@ export function declareVersions(database: Dexie): void {
   database.version(12).stores(tables12)
   database.version(13).stores(tables13)
   database.version(14).stores(tables14)
+  database.version(15).stores(tables15)
 }
 
 /** Version 9 kept the preferences among the settings. */

@@ -9,11 +9,13 @@ import {
   shapeForSpot,
   startContent,
   type Version,
+  withOwner,
 } from '#core/form'
 import type { Connection, HandOver } from '#core/connection'
 import type { ConnectionId, FormId, HandOverId, ListId, SiteId, SpotId } from '#core/ids'
 import { type Column, type List, startList } from '#core/list'
 import { type Palette, quietPalette } from '#core/look'
+import { ownersAddress } from '#core/mail'
 import type { Picture } from '#core/picture'
 import type { Site, SiteKind } from '#core/site'
 import type { PopUp, Spot, SpotKind } from '#core/spot'
@@ -134,11 +136,14 @@ export const useWorkspace = defineStore('workspace', () => {
       list: facts.list.id,
       theme: null,
       isArchived: false,
-      draft: startContent(
-        facts.list.name,
-        facts.shape ?? shapeForSpot(facts.kind),
-        facts.palette ?? facts.site.palette ?? quietPalette,
-        languageOf(facts.site.id),
+      draft: withOwner(
+        startContent(
+          facts.list.name,
+          facts.shape ?? shapeForSpot(facts.kind),
+          facts.palette ?? facts.site.palette ?? quietPalette,
+          languageOf(facts.site.id),
+        ),
+        ownersAddress(mail(facts.list.id)?.draft ?? null),
       ),
       createdAt: now(),
     }

@@ -13,6 +13,7 @@ import { shownMoment } from '../controls'
 import { database, isDemo, useLive, useWorkspace } from '../data'
 import { useSubjects } from '../line/line'
 import { useOutside } from '../connections'
+import { useHeldMessages } from '../messages'
 import { useRhythm } from '../results/rhythm'
 import { useReceiver } from '../sync'
 import { useOlderCode } from '../form/spot/older-code'
@@ -34,6 +35,7 @@ const subjects = useSubjects()
 const forms = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const refused = useLive(() => database.commands.filter(({ refusal }) => refusal !== null).toArray(), [])
 const olderCode = useOlderCode()
+const held = useHeldMessages()
 
 const receiverNeeds = useReceiverNeeds()
 const receiverState = useReceiverState()
@@ -118,6 +120,14 @@ const unordered = computed((): Need[] => [
       ? `Connection ${workspace.connection(handOver.connection)?.name ?? ''}`
       : `${workspace.list(handOver.list)?.name ?? 'A list'} is handed on to ${name}`,
   })),
+  ...forms.value.flatMap(({ id, name }): Need[] => {
+    const count = held.value.get(id) ?? 0
+    const said = count === 1 ? 'One message is held back' : `${count} messages are held back`
+    const to = { name: 'messages', params: { id }, query: { view: 'held' } }
+    return count === 0
+      ? []
+      : [{ key: `${id} held`, order: 2, text: `${said}: look whether somebody is among them.`, to, about: name }]
+  }),
   ...refused.value.map((one) => ({
     key: one.id,
     order: 2 as const,

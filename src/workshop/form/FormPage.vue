@@ -4,7 +4,7 @@ import { Redo2, Undo2 } from '@lucide/vue'
 import { ElButton, ElSkeleton } from 'element-plus'
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
 import { useRouter } from 'vue-router'
-import { isPublishedAs } from '#core/form'
+import { isPublishedAs, takesMessages } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Signal } from '#core/line'
 import { messagesInUse } from '#core/mail'
@@ -22,6 +22,7 @@ import { useDraft } from './draft'
 import { provideMending } from './mend'
 import { useLine } from '../line/line'
 import { useMailDraft } from './mail/mail-draft'
+import MessagesLink from '../messages/MessagesLink.vue'
 import FormResults from '../results/FormResults.vue'
 import FailureNote from '../rehearsal/FailureNote.vue'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
@@ -131,6 +132,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       <div class="title">
         <FormName :form="form" :list="list" :draft="draft" />
         <FormResults :form="form.id" />
+        <MessagesLink :form="form.id" :takes-messages="takesMessages(draft.content.value)" />
       </div>
       <div class="row">
         <ElButton

@@ -2,7 +2,7 @@ import { sameValue } from '#core/json'
 import { type Station, stationNames, stations } from '#core/station'
 import type { Router } from 'vue-router'
 import { pageAddress } from '#core/embed'
-import { type Form, isPublishedAs } from '#core/form'
+import { type Form, isPublishedAs, takesMessages } from '#core/form'
 import { addressProblem } from '#core/site'
 import { spotName } from '#core/spot'
 import { useWorkspace, writeSetting } from '../data'
@@ -51,6 +51,15 @@ export function everything(router: Router): Anything[] {
     const isCurrent: boolean = isPublishedAs(form, latest)
     return [
       { value: form.name, about: 'form', act: goTo({ name: 'form', params: { id: form.id } }) },
+      ...(takesMessages(form.draft)
+        ? [
+            {
+              value: `${form.name}: messages`,
+              about: 'messages',
+              act: goTo({ name: 'messages', params: { id: form.id } }),
+            },
+          ]
+        : []),
       ...stations.map((station) => ({
         value: `${form.name}: ${stationNames[station]}`,
         about: 'station',

@@ -7,6 +7,12 @@ const routes: RouteRecordRaw[] = [
   { path: '/', name: 'desk', component: Desk },
   { path: '/new', name: 'new-form', component: () => import('../new-form/NewForm.vue'), meta: { title: 'New form' } },
   {
+    path: '/forms/:id/messages',
+    name: 'messages',
+    component: () => import('../messages/MessagesPage.vue'),
+    props: true,
+  },
+  {
     path: '/forms/:id/:station?',
     name: 'form',
     component: () => import('../form/FormPage.vue'),

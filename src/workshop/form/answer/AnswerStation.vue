@@ -2,7 +2,16 @@
 import { ElButton, ElCheckbox, ElCheckboxGroup, ElInput } from 'element-plus'
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
-import { type Answer, type AnswerCase, answerTo, fieldTitle, type Form, type FormContent, ownPageOf } from '#core/form'
+import {
+  type Answer,
+  type AnswerCase,
+  answerTo,
+  fieldTitle,
+  type Form,
+  type FormContent,
+  ownPageOf,
+  takesMessages,
+} from '#core/form'
 import type { StationState } from '#core/line'
 import { outcomesWith } from '#core/mail'
 import { signOf, wayBackTo } from '#core/render'
@@ -38,6 +47,7 @@ const inOrder: readonly AnswerCase[] = [
   'confirmed',
   'already-waiting',
   'already-on-list',
+  'message-sent',
   'not-possible',
   'link-expired',
   'left',
@@ -47,6 +57,7 @@ const cases = computed((): AnswerCase[] => {
   const met: readonly AnswerCase[] = [
     ...outcomesWith(mail.value),
     ...(confirm.value === 'never' ? [] : (['already-waiting', 'confirmed', 'link-expired'] as const)),
+    ...(takesMessages(content) ? (['message-sent'] as const) : []),
     ...(mail.value !== null ? (['left'] as const) : []),
     'not-possible',
   ]

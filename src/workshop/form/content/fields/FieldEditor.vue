@@ -8,6 +8,7 @@ import {
   fieldChanged,
   fieldTitle,
   type Form,
+  isBox,
   suggestedAutofill,
 } from '#core/form'
 import type { Draft } from '../../draft'
@@ -34,9 +35,22 @@ function change(step: string, changes: Changes): void {
 }
 
 const isSeen = computed(() => field.kind !== 'hidden')
-const hasLabel = computed(() => isSeen.value && field.kind !== 'consent')
+const hasLabel = computed(() => isSeen.value && !isBox(field))
+const isOfMessage = computed(() => field.kind === 'message' || field.kind === 'subject' || field.kind === 'join-box')
 const hasExample = computed(() =>
-  ['email', 'first-name', 'last-name', 'full-name', 'phone', 'website', 'number', 'line', 'text'].includes(field.kind),
+  [
+    'email',
+    'first-name',
+    'last-name',
+    'full-name',
+    'phone',
+    'website',
+    'number',
+    'line',
+    'text',
+    'message',
+    'subject',
+  ].includes(field.kind),
 )
 const hasAutofill = computed(() => hasExample.value && field.kind !== 'number')
 const autofill = computed(() => {
@@ -85,6 +99,10 @@ function setAnswer(key: string, is: boolean): void {
     <p v-if="field.kind === 'consent'" class="quiet small">
       Write its words in the preview. They are kept with the receipt of everybody who ticks it. It never comes ticked.
     </p>
+    <p v-if="field.kind === 'join-box'" class="quiet small">
+      Write its words in the preview. Who ticks it joins the list, and its words are kept with their receipt; who leaves
+      it alone sends a message and joins nothing. It never comes ticked.
+    </p>
     <Labelled v-if="hasExample" label="Example inside">
       <ElInput :model-value="field.placeholder" @input="change('Rewrite an example', { placeholder: $event })" />
     </Labelled>
@@ -92,7 +110,7 @@ function setAnswer(key: string, is: boolean): void {
       <ElInput :model-value="field.hint" @input="change('Rewrite a hint', { hint: $event })" />
     </Labelled>
     <ElCheckbox
-      v-if="isSeen && field.kind !== 'email'"
+      v-if="isSeen && field.kind !== 'email' && field.kind !== 'message' && field.kind !== 'join-box'"
       :model-value="field.required"
       @change="change('Require it or not', { required: $event })"
       >Must be answered</ElCheckbox
@@ -157,7 +175,7 @@ function setAnswer(key: string, is: boolean): void {
       </Labelled>
     </template>
     <ColumnChoice
-      v-if="field.kind !== 'email' && field.kind !== 'topics'"
+      v-if="field.kind !== 'email' && field.kind !== 'topics' && !isOfMessage"
       :form="form"
       :field="field"
       @change="change('Keep the answer', { column: $event })"
@@ -185,7 +203,7 @@ function setAnswer(key: string, is: boolean): void {
           />
         </Labelled>
       </div>
-      <div v-if="field.kind !== 'email'">
+      <div v-if="field.kind !== 'email' && !isOfMessage">
         <Labelled
           label="Ask it"
           :hint="others.length === 0 ? 'To ask it only sometimes, first ask something with choices.' : ''"
@@ -203,6 +221,7 @@ function setAnswer(key: string, is: boolean): void {
         </div>
       </div>
       <Labelled
+        v-if="field.kind !== 'join-box'"
         label="Wording of its error"
         hint="In plain code the browser speaks first, in its own words; this is said on landing pages and when the form is shown again."
       >

@@ -5,6 +5,7 @@ import Sortable from 'sortablejs'
 import { computed, nextTick, onBeforeUnmount, onMounted, useTemplateRef } from 'vue'
 import { questionsAsked } from '#core/checkup'
 import {
+  canAdd,
   type Field,
   fieldAdded,
   type FieldKey,
@@ -18,13 +19,18 @@ import {
   type FormContent,
   kindName,
   newField,
+  takesMessages,
+  withMessage,
+  withoutMessage,
 } from '#core/form'
+import { ownersAddress } from '#core/mail'
 import { textsOf } from '#core/texts'
 import { useWorkspace } from '../../../data'
 import type { Draft } from '../../draft'
 import FieldEditor from './FieldEditor.vue'
 import EventsPanel from './EventsPanel.vue'
 import GuardPanel from './GuardPanel.vue'
+import MessagesPanel from './MessagesPanel.vue'
 import TagsPanel from './TagsPanel.vue'
 
 /** What the form asks, in its order: drag, or move with the arrow buttons or Alt and the arrow keys. */
@@ -33,12 +39,25 @@ const current = defineModel<FieldKey | null>('current', { required: true })
 
 const workspace = useWorkspace()
 const list = useTemplateRef('list')
-const addable = fieldKinds.filter((one) => one.kind !== 'email')
+const addable = computed(() =>
+  fieldKinds.filter(({ kind }) => canAdd(content.fields, kind) && !(isDirect.value && isOfMessage(kind))),
+)
+/** What posts straight to a service has no receiver that could take a message. */
+const isDirect = computed(() => content.direct !== undefined)
+const isOfMessage = (kind: FieldKind) => kind === 'message' || kind === 'subject' || kind === 'join-box'
+const owner = computed(() => ownersAddress(workspace.mail(form.list)?.draft ?? null))
 const questions = computed(() => questionsAsked(content.fields))
 const steps = computed(() => Math.max(...content.fields.map(({ step }) => step)))
 
 /** The list gets the column that keeps the answer by itself; undo takes both back. */
 async function add(wanted: FieldKind): Promise<void> {
+  // With it come the box that joins and where it goes.
+  if (wanted === 'message') {
+    draft.change('Take messages', 'add message', (changed) => Object.assign(changed, withMessage(changed, owner.value)))
+    await nextTick()
+    current.value = 'message'
+    return
+  }
   const { field } = fieldWithColumn(
     newField(
       wanted,
@@ -58,11 +77,14 @@ async function add(wanted: FieldKind): Promise<void> {
 }
 
 function remove(field: Field): void {
-  draft.change(
-    `Stop asking: ${fieldTitle(field)}`,
-    `remove ${field.key}`,
-    (changed) => (changed.fields = fieldRemoved(changed.fields, field.key)),
-  )
+  draft.change(`Stop asking: ${fieldTitle(field)}`, `remove ${field.key}`, (changed) => {
+    if (field.kind !== 'message') changed.fields = fieldRemoved(changed.fields, field.key)
+    else {
+      const { messages: _, ...without } = withoutMessage(changed)
+      delete changed.messages
+      Object.assign(changed, without)
+    }
+  })
   if (current.value === field.key) current.value = null
 }
 
@@ -168,6 +190,7 @@ onBeforeUnmount(() => sortable?.destroy())
       }}<template v-if="questions.optional > 0">, of which {{ questions.optional }} may be left out</template>. Every
       one costs sign-ups: ask what you will use.
     </p>
+    <MessagesPanel v-if="takesMessages(content)" :content="content" :draft="draft" :owner="owner" />
     <TagsPanel :content="content" :draft="draft" />
     <GuardPanel :content="content" :draft="draft" />
     <EventsPanel :content="content" :draft="draft" />

@@ -1,0 +1,36 @@
+import { blanked, type Entry } from '#core/journal'
+import { BLOCK, database } from './database'
+
+/** Follows what entries say of messages to the owner. Only within a transaction over the journal's tables. */
+export async function noteMessages(entries: readonly Entry[]): Promise<void> {
+  for (const entry of entries)
+    switch (entry.kind) {
+      case 'message':
+        if (entry.personal !== null) {
+          const { n, id, form, held } = entry
+          await database.messages.put({ n, id, form, held: held === undefined ? 0 : 1, message: entry })
+        }
+        break
+      case 'message-released':
+        await database.messages.where('id').equals(entry.message).modify({ held: 0 })
+        break
+      case 'messages-erased': {
+        const rows = await database.messages.where('id').anyOf(entry.messages).toArray()
+        await blankEntries(rows.map(({ n }) => n))
+        break
+      }
+    }
+}
+
+/** Forgets what entries of the journal tell of a person. */
+export async function blankEntries(numbers: readonly number[]): Promise<void> {
+  const gone = new Set(numbers)
+  for (const block of new Set(numbers.map((n) => Math.ceil(n / BLOCK))))
+    await database.journal
+      .where('block')
+      .equals(block)
+      .modify((stored) => {
+        stored.entries = stored.entries.map((entry) => (gone.has(entry.n) ? blanked(entry) : entry))
+      })
+  await database.messages.bulkDelete([...numbers])
+}

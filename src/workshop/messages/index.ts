@@ -1,0 +1,1 @@
+export { useHeldMessages, useMessageCount } from './held'
