@@ -41,6 +41,7 @@ import { type Rule, startRule } from '#core/rule'
 import type { Trial } from '#core/trial'
 import { chance } from './chance'
 import { demoLetters } from './letters'
+import { demoMessages } from './messages'
 import { nightOverTheHill } from './picture'
 import { proofs } from './proofs'
 
@@ -48,6 +49,7 @@ const SEED = 20_261_120
 const DAYS = 60
 const DAY_MS = 86_400_000
 /** The demo's last moment; whoever loads it moves it to today. */
+const WRITE_FORM = 'writeform'
 const END = Date.parse('2026-11-20T20:00:00.000Z')
 const STAND_INS = 'http://127.0.0.1:4320'
 const SHIPPED_BASE = 'http://127.0.0.1:4330'
@@ -80,7 +82,9 @@ export function cloudberryHill(chart: { id: string; size: number }): Workspace {
     }),
     journal: {
       id: 'cloudberryhilljournal' as JournalId,
-      entries: withOwnersHand(inOrder([...history(parts), ...laterHistory(laterParts), ...broughtIn()])),
+      entries: withOwnersHand(
+        inOrder([...history(parts), ...laterHistory(laterParts), ...broughtIn(), ...writtenTo(laterParts)]),
+      ),
     },
     proofs,
   }
@@ -568,7 +572,29 @@ const popUp: FormContent = {
   },
 }
 
-/** Added in the last weeks: a side column with confirmation, a pop-up, and a footer that its rule puts on the pages of a guide. */
+/** People write to the keeper by it, and may join the alerts as well. */
+const write: FormContent = {
+  ...startContent('Clear-sky alerts', shapeOf('write')!, hill),
+  words: {
+    ...startContent('', shapeOf('write')!).words,
+    heading: 'Write to the hill',
+    introduction: richText('Ilka reads every word, and answers when the kettle is on.'),
+    button: 'Send it up the hill',
+  },
+  fields: withSubject(startContent('', shapeOf('write')!, hill).fields),
+  messages: { to: 'ilka@cloudberryhill.example', keepDays: 90 },
+}
+
+function withSubject([email, message, box]: readonly Field[]): Field[] {
+  return [
+    { ...email!, label: 'Your email' },
+    field('subject'),
+    { ...message!, hint: 'As long as you like.' },
+    { ...box!, wording: richText('Also write to me on clear Fridays. I can leave at any time.') } as Field,
+  ]
+}
+
+/** Added in the last weeks: a side column with confirmation, a pop-up, a footer that its rule puts on the pages of a guide, and one to write by. */
 const laterPlans: Plan[] = [
   {
     form: 'placesform',
@@ -615,7 +641,26 @@ const laterPlans: Plan[] = [
     pace: 0,
     published: [{ daysBefore: 4, content: footer }],
   },
+  {
+    form: WRITE_FORM,
+    name: 'Observatory site, inline: Write to the hill',
+    list: lists.clearSky,
+    site: observatory,
+    page: `${STAND_INS}/observatory/about`,
+    spot: 'writetothehill',
+    pace: 0,
+    published: [{ daysBefore: 30, content: write }],
+  },
 ]
+
+function writtenTo(parts: readonly Part[]): Unnumbered[] {
+  const { form, spot, plan } = parts.find((one) => one.form.id === WRITE_FORM)!
+  const box = write.fields.find((one) => one.kind === 'join-box')
+  return demoMessages({
+    ...{ form: form.id, spot: spot.id, list: plan.list.id, page: plan.page, end: END },
+    wording: box?.kind === 'join-box' ? plainText(box.wording) : '',
+  })
+}
 
 interface Part {
   plan: Plan

@@ -138,9 +138,9 @@ test('property: any form survives saving and opening unchanged', () => {
   )
 })
 
-test('the demo is a workspace of six sites, four lists, eight forms and sixty days', () => {
+test('the demo is a workspace of six sites, four lists, nine forms and sixty days', () => {
   const days = new Set(demo.journal.entries.map(({ at }) => at.slice(0, 10)))
-  expect([demo.sites.length, demo.lists.length, demo.forms.length, days.size]).toEqual([6, 4, 8, 60])
+  expect([demo.sites.length, demo.lists.length, demo.forms.length, days.size]).toEqual([6, 4, 9, 60])
 })
 
 test.each([
