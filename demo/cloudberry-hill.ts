@@ -589,7 +589,7 @@ function withSubject([email, message, box]: readonly Field[]): Field[] {
   return [
     { ...email!, label: 'Your email' },
     field('subject'),
-    { ...message!, hint: 'As long as you like.' },
+    message!,
     { ...box!, wording: richText('Also write to me on clear Fridays. I can leave at any time.') } as Field,
   ]
 }

@@ -94,13 +94,18 @@ export function begin(form: HTMLFormElement, spot: string, values: () => Record<
 const NEAR_THE_END = 500
 
 function countLetters(box: HTMLTextAreaElement): void {
-  const told = element('span', { class: 'askbox-left', role: 'status' })
+  const shown = element('span', { class: 'askbox-left', 'aria-hidden': 'true' })
+  // Said aloud now and then, not at every letter.
+  const said = element('span', { class: 'askbox-said', role: 'status' })
+  said.style.cssText = 'position:absolute;width:1px;height:1px;overflow:hidden;clip-path:inset(50%)'
   const count = () => {
     const left = box.maxLength - box.value.length
-    told.textContent = left > NEAR_THE_END ? '' : box.dataset.askboxLeft!.replace('{left}', `${left}`)
+    const words = left > NEAR_THE_END ? '' : box.dataset.askboxLeft!.replace('{left}', `${left}`)
+    if (words === '' || left % 100 === 0 || said.textContent === '') said.textContent = words
+    shown.textContent = words
   }
-  // Where the label gives its room to its parts, it stands below the box.
-  ;(box.closest('label') ?? box).after(told)
+  // Not within the label, whose words it would become.
+  ;(box.closest('label') ?? box).after(shown, said)
   box.addEventListener('input', count)
   count()
 }

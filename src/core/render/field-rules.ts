@@ -93,6 +93,7 @@ export function fieldRules(content: FormContent): Rule[] {
     ],
     // Lists of choices open on the browser's own white, whatever the page's colours.
     followsPage(look) && kinds.has('choose-one') && ['option', 'background:#fff;color:#222'],
+    kinds.has('message') && ['.askbox-left', 'display:block;margin:.25em 0 0;font-size:.85em'],
     ['::placeholder', `color:${look.colours.fieldText ?? 'var(--askbox-text)'};opacity:.72`],
     hasBoxes && [
       '.askbox-option',

@@ -131,8 +131,10 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
     <header class="page-head">
       <div class="title">
         <FormName :form="form" :list="list" :draft="draft" />
-        <FormResults :form="form.id" />
-        <MessagesLink :form="form.id" :takes-messages="takesMessages(draft.content.value)" />
+        <div class="brought">
+          <FormResults :form="form.id" />
+          <MessagesLink :form="form.id" :takes-messages="takesMessages(draft.content.value)" />
+        </div>
       </div>
       <div class="row">
         <ElButton
@@ -210,6 +212,12 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
 .title {
   flex: 1 1 280px;
   min-width: 0;
+}
+.brought {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--gap-3);
+  align-items: center;
 }
 .panel {
   margin-top: var(--gap-4);

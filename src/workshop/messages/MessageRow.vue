@@ -40,11 +40,13 @@ const answer = computed(() =>
 
 <template>
   <ElCollapseItem :name="kept.id">
-    <template #title>
+    <template #title="{ isActive }">
       <span class="head">
         <span class="from">{{ from }}</span>
         <time class="quiet small" :datetime="kept.message.at">{{ shownMoment(kept.message.at) }}</time>
-        <span class="begin quiet">{{ begin || 'No words' }}</span>
+        <span class="begin quiet"
+          ><template v-if="!isActive">{{ begin || 'No words' }}</template></span
+        >
         <span v-if="kept.message.joins" class="small joins">joins {{ listName }}</span>
       </span>
     </template>
@@ -80,7 +82,9 @@ const answer = computed(() =>
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto;
   gap: 0 var(--gap-3);
-  padding: var(--gap-2) 0;
+  flex: 1 1 auto;
+  min-width: 0;
+  padding: var(--gap-2) var(--gap-3) var(--gap-2) 0;
   font-weight: 400;
   line-height: 1.4;
   text-align: start;
@@ -97,7 +101,11 @@ const answer = computed(() =>
   white-space: nowrap;
 }
 .joins {
+  justify-self: end;
   color: var(--moss);
+}
+time {
+  justify-self: end;
 }
 .note,
 .subject,

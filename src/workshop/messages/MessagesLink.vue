@@ -19,6 +19,7 @@ const held = useHeldMessages()
 
 <style scoped>
 p {
+  min-height: 24px;
   margin: 0 0 var(--gap-2);
 }
 </style>

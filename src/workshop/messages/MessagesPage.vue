@@ -161,6 +161,7 @@ p {
 }
 .rows {
   padding: 0 var(--gap-4);
+  border-top: 1px solid var(--hairline);
 }
 .rows :deep(.el-collapse-item__header) {
   height: auto;
