@@ -7,7 +7,7 @@ import type { Version } from '#core/form'
 import type { SpotId } from '#core/ids'
 import type { Entry } from '#core/journal'
 import type { Proof } from '#core/proof'
-import { changeSpot, entriesAfter, objectsOf } from '../api'
+import { changeObject, changeSpot, entriesAfter, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
 import { go } from './hands'
@@ -54,6 +54,8 @@ test('written with and without the tick, by every way in: the answer says which,
     .map(({ body }) => body as Version)
     .find(({ form }) => form === FORM)!
   const spot = (await objectsOf(box, 'spot')).find(({ key }) => key === SPOT)!.body!
+  // A frame tells nothing to another site than its own.
+  await changeObject(box, 'site', spot.site, { address: site.address })
   await changeSpot(box, SPOT, { ...spot, page: `${site.address}/script` })
   const frame = `<iframe title="F" width="680" height="900" src="${box.workshop}/frame/${SPOT}"></iframe>`
   const place = placePart(version.content, box.workshop, SPOT as SpotId, null)
@@ -66,6 +68,17 @@ test('written with and without the tick, by every way in: the answer says which,
     ['landing page', page, `${box.workshop}/page/${SPOT}`],
     ['scripts off', withoutScripts, `${box.sites}/observatory/about`],
   ]
+  // What the site's own programs hear.
+  await page.addInitScript(() => {
+    const heard: string[] = []
+    Object.assign(window, { heard })
+    for (const name of ['joined', 'message-sent']) addEventListener(`askbox:${name}`, () => heard.push(name))
+    addEventListener(
+      'message',
+      ({ data }) => ['joined', 'message-sent'].includes(data?.askbox) && heard.push(data.askbox),
+    )
+  })
+  const heard = () => page.evaluate(() => (window as unknown as { heard: string[] }).heard)
   for (const [at, [way, on, address, isFramed]] of ways.entries())
     await test.step(way, async () => {
       for (const ticks of [false, true]) {
@@ -76,6 +89,8 @@ test('written with and without the tick, by every way in: the answer says which,
         const text = `By ${way}${ticks ? ', and I would like your letter' : ''}: may I bring a dog to the dome, or is that against the rules?`
         await write(within, { from, text, ticks })
         await within.getByText(ticks ? 'Your message has arrived too.' : 'Your message is sent').waitFor()
+        if (way === 'script' || way === 'plain code' || way === 'frame')
+          await expect.poll(heard).toEqual([ticks ? 'joined' : 'message-sent'])
         expect(await happened(box, before)).toEqual(ticks ? ['message true', 'joined'] : ['message false'])
         await expect.poll(async () => (await mailsToOwner(box)).at(-1)?.replyTo?.[0]?.address).toBe(from)
         const mail = (await mailsToOwner(box)).at(-1)!
@@ -109,11 +124,7 @@ test('under the form: newest first, found, opened, answered by mail, let through
 }) => {
   await workshop.goto(box.workshop)
   await workshop.getByText('2 messages are held back: look whether somebody is among them.').waitFor()
-  await workshop
-    .getByRole('listitem')
-    .filter({ hasText: '2 messages are held back' })
-    .getByRole('link')
-    .click()
+  await workshop.getByRole('listitem').filter({ hasText: '2 messages are held back' }).getByRole('link').click()
   await workshop.getByRole('heading', { name: /Messages of/ }).waitFor()
   await expect(workshop.getByRole('tab', { name: 'Held back (2)' })).toHaveAttribute('aria-selected', 'true')
   const rows = workshop.locator('.el-collapse-item__header')

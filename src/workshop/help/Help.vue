@@ -17,6 +17,7 @@ const texts: Record<string, () => Promise<Component>> = {
   online: () => import('../../../docs/help/online.md'),
   proof: () => import('../../../docs/help/proof.md'),
   lists: () => import('../../../docs/help/lists.md'),
+  messages: () => import('../../../docs/help/messages.md'),
   letters: () => import('../../../docs/help/letters.md'),
   words: () => import('../../../docs/help/words.md'),
 }

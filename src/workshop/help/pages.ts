@@ -6,6 +6,7 @@ export const helpPages: readonly { name: string; title: string; means: string }[
   { name: 'online', title: 'Going online', means: 'help server domain https host mail backup' },
   { name: 'proof', title: 'What is proven, and how', means: 'help rehearsal arm signal line test red' },
   { name: 'lists', title: 'Lists and rights', means: 'help people consent receipt erase privacy law service' },
+  { name: 'messages', title: 'Messages to you', means: 'help contact write inbox mail spam held box' },
   { name: 'letters', title: 'Writing to a list', means: 'help newsletter letter send series feed blog post mailing' },
   { name: 'words', title: 'Words that are ours', means: 'help glossary meaning spot receiver stand-in gift' },
 ]
