@@ -32,7 +32,15 @@ export async function letterGround(of?: Pick<Clock, 'now' | 'sureNow' | 'onSetBa
   let refuse: (to: string) => void = () => undefined
   const settings: Settings = {
     ...{ host: '127.0.0.1', port: 0, dataFolder: folder, publicUrl: PUBLIC_URL, trustedProxies: 0, ownerKey: null },
-    ...{ bodyLimit: 64 * 1024, standIns: null, serviceStandIns: null, secret: null, mailbox: null, clockFile: null },
+    ...{
+      bodyLimit: 64 * 1024,
+      standIns: null,
+      serviceStandIns: null,
+      secret: null,
+      database: null,
+      mailbox: null,
+      clockFile: null,
+    },
     smtpServer: { host: 'smtp.example', port: 25, security: 'none', user: '', password: '' },
     browser: null,
   }

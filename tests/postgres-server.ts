@@ -3,23 +3,22 @@ import { chownSync, mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { createInterface } from 'node:readline'
-import { Client, types } from 'pg'
+import { Client } from 'pg'
 import { freePort } from './free-port'
-import { openPostgresEngine, type PostgresConnection } from '../src/receiver/store'
+import { openPostgresEngine, type PostgresAddress, readPostgresAddress } from '../src/receiver/store'
 import { subjects, tablesOf } from '../src/receiver/subjects'
-
-const INT8 = 20
-/** Sums and counts come as text; none here passes what a number holds. */
-types.setTypeParser(INT8, (text) => {
-  const value = Number(text)
-  if (!Number.isSafeInteger(value)) throw new RangeError(`${text} is more than a number holds exactly.`)
-  return value
-})
 
 /** A PostgreSQL cluster of the tests' own, in a temporary folder: gone when they end. */
 export interface PostgresServer {
-  /** A connection to a database by this name: made with the newest tables when it is first asked for. */
-  connect(name: string): Promise<PostgresConnection>
+  /** Where the database by this name is: made with the newest tables when it is first asked for. */
+  address(name: string): Promise<PostgresAddress>
+  /** The same as it is set. */
+  url(name: string): Promise<string>
+  /** Asked as the one who may do all. */
+  query(text: string): Promise<unknown>
+  /** Ends it at once: who is connected is cut off, and it recovers at its next start. */
+  crash(): Promise<void>
+  start(): Promise<void>
   stop(): Promise<void>
 }
 
@@ -36,13 +35,20 @@ export async function startPostgres(): Promise<PostgresServer> {
     await client.connect()
     return client
   }
-  const main = await connected('postgres')
+  let main = await connected('postgres')
+  const urlOf = (name: string) =>
+    `postgres://postgres@127.0.0.1:${server.port}/${encodeURIComponent(name)}?sslmode=disable`
+  const addressOf = (name: string) => {
+    const reading = readPostgresAddress(urlOf(name))
+    if (!reading.ok) throw new Error(reading.problem)
+    return reading.address
+  }
   const made = new Map<string, Promise<unknown>>()
   const query = (text: string) => main.query(text)
 
   async function makeTemplate(): Promise<void> {
     await query(`CREATE DATABASE ${TEMPLATE}`)
-    const engine = await openPostgresEngine(connectionOver(await connected(TEMPLATE)), tablesOf(subjects))
+    const engine = await openPostgresEngine(addressOf(TEMPLATE), tablesOf(subjects))
     await engine.close()
   }
   // PostgreSQL copies a template for one at a time.
@@ -57,34 +63,35 @@ export async function startPostgres(): Promise<PostgresServer> {
     return made.get(name)!
   }
   return {
-    async connect(name) {
+    async address(name) {
       await databaseNamed(name)
-      return connectionOver(await connected(name))
+      return addressOf(name)
+    },
+    async url(name) {
+      await databaseNamed(name)
+      return urlOf(name)
+    },
+    query,
+    crash: () => server.crash(),
+    async start() {
+      await server.start()
+      main = await connected('postgres')
     },
     async stop() {
-      await main.end()
+      await main.end().catch(() => {})
       await server.stop()
     },
   }
 }
 
-function connectionOver(client: Client): PostgresConnection {
-  return {
-    async query(text, values) {
-      const { rows, rowCount } = await client.query<Record<string, never>>(text, values)
-      return { rows, changed: rowCount ?? 0 }
-    },
-    async listen(channel, heard) {
-      client.on('notification', (told) => {
-        if (told.channel === channel) heard(told.payload ?? '')
-      })
-      await client.query(`LISTEN ${channel}`)
-    },
-    close: () => client.end(),
-  }
+interface Cluster {
+  port: number
+  crash(): Promise<void>
+  start(): Promise<void>
+  stop(): Promise<void>
 }
 
-async function startCluster(folder: string): Promise<{ port: number; stop(): Promise<void> }> {
+async function startCluster(folder: string): Promise<Cluster> {
   const programs = programsFolder()
   // The server refuses to run as root; Debian's package has made a user for it.
   const as = process.getuid?.() === 0 ? { uid: numberOf('-u'), gid: numberOf('-g') } : {}
@@ -98,24 +105,31 @@ async function startCluster(folder: string): Promise<{ port: number; stop(): Pro
   const port = await freePort()
   // Nothing here has to survive the machine.
   const settings = ['fsync=off', 'synchronous_commit=off', 'full_page_writes=off', 'max_connections=60']
-  const server = spawn(
-    join(programs, 'postgres'),
-    [
-      ...['-D', folder, '-p', String(port), '-k', '', '-h', '127.0.0.1'],
-      ...settings.flatMap((setting) => ['-c', setting]),
-    ],
-    { ...as, cwd: folder, stdio: ['ignore', 'ignore', 'pipe'] },
-  )
+  let server: ChildProcess
   const end = () => server.kill('SIGQUIT')
   process.once('exit', end)
-  await isReady(server)
+  async function start(): Promise<void> {
+    server = spawn(
+      join(programs, 'postgres'),
+      [
+        ...['-D', folder, '-p', String(port), '-k', '', '-h', '127.0.0.1'],
+        ...settings.flatMap((setting) => ['-c', setting]),
+      ],
+      { ...as, cwd: folder, stdio: ['ignore', 'ignore', 'pipe'] },
+    )
+    await isReady(server)
+  }
+  async function crash(): Promise<void> {
+    const ended = new Promise((resolve) => server.once('exit', resolve))
+    end()
+    await ended
+  }
+  await start()
   return {
-    port,
+    ...{ port, crash, start },
     async stop() {
       process.off('exit', end)
-      const ended = new Promise((resolve) => server.once('exit', resolve))
-      end()
-      await ended
+      await crash()
       rmSync(folder, { recursive: true, force: true })
     },
   }

@@ -52,6 +52,7 @@ export async function openGround(browsers: (settings: Settings) => BrowserPort |
     standIns: siteAddress,
     serviceStandIns: null,
     secret: null,
+    database: null,
     smtpServer: null,
     mailbox: null,
     clockFile: null,

@@ -77,6 +77,7 @@ beforeEach(async () => {
     standIns: null,
     serviceStandIns: null,
     secret: null,
+    database: null,
     smtpServer: { host: '127.0.0.1', port, security: 'none', user: '', password: '' },
     mailbox: null,
     clockFile: null,

@@ -513,6 +513,10 @@ describe('settings: a wrong one is named in one line', () => {
     [{ ASKBOX_TRUST_PROXY: 'yes' }, 'ASKBOX_TRUST_PROXY'],
     [{ ASKBOX_KEY: 'short' }, 'ASKBOX_KEY'],
     [{ DATABASE_URL: 'postgres://x' }, 'DATABASE_URL'],
+    [{ DATABASE_URL: 'mysql://a@b/c' }, 'DATABASE_URL'],
+    [{ DATABASE_URL: 'postgres://a:b@c/d?sslmode=maybe' }, 'DATABASE_URL'],
+    [{ DATABASE_URL: 'postgres://a:b@c/d', ASKBOX_SECRET: 's'.repeat(20) }, 'ASKBOX_KEY'],
+    [{ DATABASE_URL: 'postgres://a:b@c/d', ASKBOX_KEY: 'k'.repeat(20) }, 'ASKBOX_SECRET'],
   ])('%p', (environment, name) => {
     const reading = readSettings(environment as Record<string, string>, '/nowhere')
     expect(reading.ok).toBe(false)

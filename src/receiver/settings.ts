@@ -2,6 +2,7 @@ import type { SmtpServer } from '#core/api'
 import { isLoopback } from '#core/site'
 import { serverFromUrl } from './mail'
 import { OWNER_KEY } from './secrets'
+import { type PostgresAddress, readPostgresAddress } from './store'
 
 export interface Settings {
   host: string
@@ -20,6 +21,8 @@ export interface Settings {
   standIns: string | null
   /** Origin of the stand-in list services, where they run: the only services of this computer that are asked. */
   serviceStandIns: string | null
+  /** The server that several receivers share; null for the embedded store. */
+  database: PostgresAddress | null
   /** What keys of services are sealed with, from the environment; null for a file beside the data folder. */
   secret: string | null
   /** The mail server that `SMTP_URL` names; null where it is set up on screen. */
@@ -37,16 +40,20 @@ export type SettingsReading = { ok: true; settings: Settings } | { ok: false; me
 /** Reads the `ASKBOX_…` settings. A wrong one is named in one line and nothing starts. */
 export function readSettings(environment: Record<string, string | undefined>, defaultData: string): SettingsReading {
   try {
-    if (environment.DATABASE_URL)
-      throw new WrongSetting(
-        'DATABASE_URL',
-        'is set, but this version keeps its data in the embedded store only; unset it',
-      )
+    const database = readDatabase(environment.DATABASE_URL)
     const port = readPort(environment, 'ASKBOX_PORT', 4310)
     const key = environment.ASKBOX_KEY || null
     if (key !== null && !OWNER_KEY.test(key)) {
       throw new WrongSetting('ASKBOX_KEY', 'must be 16 to 200 visible ASCII characters without spaces')
     }
+    const secret = readSecret(environment.ASKBOX_SECRET)
+    // Receivers that share a store are asked with the same key, and open what another of them sealed.
+    for (const [name, value] of [
+      ['ASKBOX_KEY', key],
+      ['ASKBOX_SECRET', secret],
+    ] as const)
+      if (database !== null && value === null)
+        throw new WrongSetting(name, 'must be set where DATABASE_URL is, the same for all receivers')
     return {
       ok: true,
       settings: {
@@ -63,7 +70,8 @@ export function readSettings(environment: Record<string, string | undefined>, de
         serviceStandIns: environment.ASKBOX_SERVICE_PORT
           ? `http://127.0.0.1:${readPort(environment, 'ASKBOX_SERVICE_PORT', 4330)}`
           : null,
-        secret: readSecret(environment.ASKBOX_SECRET),
+        secret,
+        database,
         smtpServer: readSmtpUrl(environment.SMTP_URL),
         mailbox: environment.ASKBOX_MAILBOX
           ? { port: readPort(environment, 'ASKBOX_SMTP_PORT', 4325), folder: environment.ASKBOX_MAILBOX }
@@ -114,6 +122,14 @@ function readSecret(text: string | undefined): string | null {
   if (text === undefined || text === '') return null
   if (text.length < 16) throw new WrongSetting('ASKBOX_SECRET', 'must be at least 16 characters')
   return text
+}
+
+function readDatabase(text: string | undefined): PostgresAddress | null {
+  if (text === undefined || text === '') return null
+  const reading = readPostgresAddress(text)
+  // It may have a password in it, so it is not shown.
+  if (!reading.ok) throw new WrongSetting('DATABASE_URL', reading.problem)
+  return reading.address
 }
 
 function readSmtpUrl(text: string | undefined): SmtpServer | null {

@@ -19,11 +19,20 @@ import { addDemoLetters, letterComposer } from './letters'
 import { mailParts } from './mail'
 import { pairingAddress } from './secrets/api'
 import { Rehearsals } from './rehearsals'
-import { keptSecret, type Sealing, sealingWith, keptOwnerKey, OwnerKeys, WrongOwnerKey } from './secrets'
+import {
+  keptOwnerKey,
+  keptSecret,
+  OtherSecret,
+  OwnerKeys,
+  sealsAlike,
+  type Sealing,
+  sealingWith,
+  WrongOwnerKey,
+} from './secrets'
 import { readSettings, type Settings } from './settings'
 import { DataFolderInUse, isDamage } from './store'
 import type { ReceiverParts, Subject } from './subject'
-import { openStore, subjects } from './subjects'
+import { openSharedStore, openStore, subjects } from './subjects'
 
 /** How long after a start the store is read through. */
 const READ_AFTER_MS = 30_000
@@ -63,17 +72,27 @@ export async function startReceiver(
   let sealing: Sealing
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    const engine = await openStore(settings.dataFolder, builtThread('copy-thread.js'), all)
+    const engine =
+      settings.database === null
+        ? await openStore(settings.dataFolder, builtThread('copy-thread.js'), all)
+        : await openSharedStore(settings.database, all)
     clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
-    // The data folder is held by this process alone: whoever had something in hand before is gone.
-    await ledger.queue.forgetLeases()
-    await forgetRecurringLeases(ledger.values)
+    // A data folder is held by this process alone: whoever had something in hand before is gone.
+    if (!engine.isShared) {
+      await ledger.queue.forgetLeases()
+      await forgetRecurringLeases(ledger.values)
+    } else if (!(await sealsAlike(ledger.values, sealing))) throw new OtherSecret()
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
-    if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey) throw new CannotStart(error.message)
+    if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey || error instanceof OtherSecret)
+      throw new CannotStart(error.message)
+    if (settings.database !== null)
+      throw new CannotStart(
+        `The database (DATABASE_URL) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`,
+      )
     const why = (error as Error).message.replaceAll(/\s+/g, ' ')
     throw new CannotStart(
       isDamage(error)
@@ -143,7 +162,7 @@ export async function startReceiver(
   )
   // Each process for itself: whether its disk takes anything, and that time goes on.
   // Once this is well under way.
-  const firstLook = setTimeout(() => void care.store.look().catch(complain), READ_AFTER_MS)
+  const firstLook = setTimeout(() => void (ledger.isShared || care.store.look().catch(complain)), READ_AFTER_MS)
   const touching = setInterval(() => void ledger.checkHealth().catch(complain), 20_000)
   return {
     address: pairingAddress(settings.publicUrl, (await keys.newCode()).code),

@@ -21,7 +21,7 @@ import type { SpaceQueries } from './rehearsals/tables'
 import { results } from './results/subject'
 import type { ResultQueries } from './results/tables'
 import { secrets } from './secrets/subject'
-import { type Engine as StoreEngine, openEmbeddedEngine } from './store'
+import { type Engine as StoreEngine, openEmbeddedEngine, openPostgresEngine, type PostgresAddress } from './store'
 import type { Subject } from './subject'
 import type { ValueQueries } from './values/tables'
 import { values } from './values/subject'
@@ -57,3 +57,11 @@ export const tablesOf = (all: readonly Subject[]) => all.flatMap(({ tables }) =>
  */
 export const openStore = (folder: string, copyThread?: string, all = subjects): Promise<Engine> =>
   openEmbeddedEngine<Transaction>(folder, tablesOf(all), copyThread)
+
+/**
+ * The store in a database server, which other receivers may share.
+ *
+ * @throws ServerUnusable
+ */
+export const openSharedStore = (address: PostgresAddress, all = subjects): Promise<Engine> =>
+  openPostgresEngine<Transaction>(address, tablesOf(all))

@@ -8,7 +8,7 @@ test('forms are found and ordered; what is chosen is dressed, paused and archive
 }) => {
   await workshop.goto(box.workshop)
   const rows = workshop.getByRole('region', { name: 'Forms and their lines' }).locator('li.form')
-  await expect(rows).toHaveCount(8)
+  await expect(rows).toHaveCount(9)
   await workshop.getByRole('button', { name: 'Find, order, choose several' }).click()
   await workshop.getByLabel('Find a form, a list or a site').fill('star party')
   await expect(rows).toHaveCount(2)

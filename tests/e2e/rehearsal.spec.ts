@@ -236,8 +236,8 @@ test('an after-page that is not there, then a column that was taken away: each f
   await expect(signals(workshop).last()).toContainText('proven')
 })
 
-/** Here: no pop-up, no mail, no trial, and no Firefox that has to stand there. */
-const nothingToTry = new Set(['elsewhere', 'mail', 'wordings', 'firefox'])
+/** Here: no pop-up, no mail, no trial, no messages, and no Firefox that has to stand there. */
+const nothingToTry = new Set(['elsewhere', 'mail', 'message', 'wordings', 'firefox'])
 
 test('it can be stopped, and keeps what was seen until then; what is not chosen is not tried', async ({
   paired: workshop,

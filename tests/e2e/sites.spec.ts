@@ -273,7 +273,7 @@ test('the Sites view shows what stands where, and hands all of it to whoever loo
     .filter({ has: workshop.getByRole('heading', { name: 'Observatory site' }) })
   await expect(sheet.getByRole('link', { name: 'School visits' })).toBeVisible()
   await sheet.getByRole('button', { name: 'More of Observatory site' }).click()
-  await expect(sheet.getByText('paste again')).toHaveCount(2)
+  await expect(sheet.getByText('paste again')).toHaveCount(3)
   await expect(sheet.getByText('/observatory/posts/open-nights')).toBeVisible()
   const [download] = await Promise.all([
     workshop.waitForEvent('download'),

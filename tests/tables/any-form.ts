@@ -166,7 +166,9 @@ export const anyContent: fc.Arbitrary<FormContent> = fc
   })
   .map(({ shape, language, kinds, settings, email, words, wording, look, video, page, texts }) => {
     const isOfMessage = (kind: FieldKind) => kind === 'message' || kind === 'subject' || kind === 'join-box'
-    const possible = kinds.filter((kind) => kinds.includes('message') || !isOfMessage(kind))
+    // A message and its box come together.
+    const isMessage = kinds.includes('message') && kinds.includes('join-box')
+    const possible = kinds.filter((kind) => isMessage || !isOfMessage(kind))
     const asked = [...possible.slice(0, email), 'email' as const, ...possible.slice(email)]
     const taken: string[] = []
     const fields = asked.map((kind, at): Field => {

@@ -9,7 +9,6 @@ export function messageFindings(content: FormContent, mail: MailSettings | null)
   const selector = `.askbox-field-${content.fields.find(({ kind }) => kind === 'message')!.key}`
   const at = { station: 'form' as const, about: 'messages', selector }
   const { to } = messagesOf(content)
-  const isBoxed = content.fields.some(({ kind }) => kind === 'join-box')
   const findings: (Finding | false)[] = [
     !parseEmail(to).ok && {
       ...at,
@@ -27,12 +26,6 @@ export function messageFindings(content: FormContent, mail: MailSettings | null)
       message:
         'Messages are kept here and do not come to your inbox yet: the list has no sender that mail goes out from.',
       reason: 'Say who sends the list’s mail at the Mail station, and publish.',
-    },
-    !isBoxed && {
-      ...at,
-      code: 'joins-nobody',
-      weight: 'hint',
-      message: 'Nobody joins a list by this form: it has no box that visitors could tick.',
     },
   ]
   return findings.filter((finding) => finding !== false)

@@ -2,7 +2,8 @@ import { parse } from 'csv-parse/sync'
 import fc from 'fast-check'
 import ICAL from 'ical.js'
 import type { Column, Member } from '#core/list'
-import { factColumns, peopleWriter, plainCell, safeCell } from '.'
+import type { SentMessage } from '#core/journal'
+import { factColumns, messagesFile, peopleWriter, plainCell, safeCell } from '.'
 
 const columns: Column[] = [
   { key: 'first-name', label: 'First name' },
@@ -121,4 +122,30 @@ test('JSON Lines are an object a line, whatever stands in it', () => {
     },
     expect.objectContaining({ email: 'b@m.example', tags: ['x'] }),
   ])
+})
+
+test('messages as a table: an outside reader finds each text as it was written, and no cell is a formula', () => {
+  const written = fc.record({
+    email: fc.emailAddress().map((typed) => ({ typed, compared: typed.toLowerCase() })),
+    subject: anyValue,
+    text: anyValue,
+    answers: fc.array(fc.record({ label: fc.constantFrom('Name', '=Town'), answer: anyValue }), { maxLength: 1 }),
+    page: fc.constantFrom('', 'https://hill.example/about'),
+  })
+  fc.assert(
+    fc.property(fc.array(fc.option(written), { maxLength: 6 }), (all) => {
+      const messages = all.map(
+        (personal, n) => ({ n, at: '2026-03-01T10:00:00.000Z', joins: n % 2 === 0, personal }) as SentMessage,
+      )
+      const [head, ...rows] = parse(messagesFile(messages), { bom: true }) as string[][]
+      const kept = all.filter((one) => one !== null)
+      expect(rows.map(([, from, subject, text]) => [from, subject, text].map((cell) => plainCell(cell!)))).toEqual(
+        kept.map(({ email, subject, text }) => [email.typed, subject, text]),
+      )
+      for (const [at, { answers }] of kept.entries())
+        for (const { label, answer } of answers)
+          expect(plainCell(rows[at]![head!.map(plainCell).indexOf(label)]!)).toBe(answer)
+      for (const cell of [head!, ...rows].flat()) expect(safeCell(plainCell(cell))).toBe(cell)
+    }),
+  )
 })

@@ -159,12 +159,10 @@ export const formContentSchema = z.strictObject({
       (fields) => ofMessage.every((kind) => fields.filter((field) => field.kind === kind).length <= 1),
       'must not carry two messages',
     )
-    .refine(
-      (fields) =>
-        fields.some(({ kind }) => kind === 'message') ||
-        !fields.some(({ kind }) => kind === 'subject' || kind === 'join-box'),
-      'must carry a message where it has a subject or a box for joining',
-    )
+    .refine((fields) => {
+      const has = (kind: FieldKind) => fields.some((field) => field.kind === kind)
+      return has('message') === has('join-box') && (has('message') || !has('subject'))
+    }, 'must carry a message together with its box for joining, and a subject only with both')
     .refine(
       (fields) =>
         fields.every(

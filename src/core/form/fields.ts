@@ -1,10 +1,10 @@
 import { answersToDependOn, isBox, type Field, type FieldKey, type FieldKind } from './field'
 
-/** Whether a form can ask for one more of a kind: it has one address and one message, and what belongs to a message only with it. */
+/** Whether a form can ask for one more of a kind by itself: a message comes with its box (`withMessage`), a subject with a message. */
 export function canAdd(fields: readonly Field[], kind: FieldKind): boolean {
   const has = (one: FieldKind) => fields.some((field) => field.kind === one)
-  if (kind === 'subject' || kind === 'join-box') return has('message') && !has(kind)
-  return (kind !== 'email' && kind !== 'message') || !has(kind)
+  if (kind === 'subject') return has('message') && !has(kind)
+  return kind !== 'email' && kind !== 'message' && kind !== 'join-box'
 }
 
 /** The fields with one more, after all that are seen by visitors and before boxes to tick, which stand last. */
@@ -21,8 +21,8 @@ export function fieldAdded(fields: readonly Field[], field: Field): Field[] {
 const withLabel = (field: Field): Field => (field.labelShown ? field : { ...field, labelShown: true })
 
 /**
- * The fields without one. Those that depended on it are asked of everybody from then on. The email address stays; with a
- * message go its subject and the box that joins.
+ * The fields without one. Those that depended on it are asked of everybody from then on. The email address stays, and so
+ * does the box that joins: it goes with the message, as the subject does.
  */
 export function fieldRemoved(fields: readonly Field[], key: FieldKey): Field[] {
   const isMessage = fields.some((field) => field.key === key && field.kind === 'message')
@@ -30,6 +30,7 @@ export function fieldRemoved(fields: readonly Field[], key: FieldKey): Field[] {
     fields.filter(
       (field) =>
         field.kind === 'email' ||
+        (field.kind === 'join-box' && !isMessage) ||
         (field.key !== key && !(isMessage && (field.kind === 'subject' || field.kind === 'join-box'))),
     ),
   )

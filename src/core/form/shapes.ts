@@ -4,7 +4,6 @@ import type { SpotKind } from '#core/spot'
 import { bullets, richText } from '#core/text'
 import { type Language, type StartTexts, startTextsOf } from '#core/texts'
 import { type FormContent, type WordKey, type Words } from './content'
-import { withMessage } from './message'
 
 /** A start shape: what a form for one purpose looks like and might say. */
 export interface Shape {
@@ -15,7 +14,7 @@ export interface Shape {
   places: readonly SpotKind[]
   /** Sample words in English; places it does not name stay empty. See `sampleWords` for other languages. */
   words(texts: StartTexts): Partial<Words>
-  /** Whether people write to the owner by it. */
+  /** Whether people write to the owner by a form that starts with it. */
   takesMessages?: true
   /** Whether its sample words are there in every language. */
   isTranslated?: true
@@ -354,7 +353,5 @@ export function reshaped(content: FormContent, shape: Shape, palette: Palette): 
     field !== undefined && others.length === 0 && field.placeholder !== '' && isOneLine !== wasOneLine
       ? [{ ...field, labelShown: !isOneLine }]
       : content.fields
-  const changed = { ...content, shape: shape.key, words, fields }
-  const shaped = { ...changed, look: { ...shape.look(palette), custom: content.look.custom } }
-  return shape.takesMessages ? withMessage(shaped) : shaped
+  return { ...content, shape: shape.key, words, fields, look: { ...shape.look(palette), custom: content.look.custom } }
 }

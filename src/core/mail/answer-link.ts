@@ -8,18 +8,21 @@ const LONGEST = 1_900
 export function answerLink({ to, subject, text }: { to: string; subject: string; text: string }): string {
   const at = to.lastIndexOf('@')
   const address = `${encodeURIComponent(to.slice(0, at))}@${encodeURIComponent(to.slice(at + 1))}`
-  const begun = `mailto:${address}?subject=${encodeURIComponent(subject)}&body=`
-  const quoted = text
+  const begun = `mailto:${address}?subject=${encodeURIComponent(whole(subject))}&body=`
+  const quoted = whole(text)
     .split('\n')
     .map((line) => `> ${line}`)
     .join('\r\n')
   return begun + encodedWithin(`\r\n\r\n${quoted}`, LONGEST - begun.length)
 }
 
-/** Whole characters only: half of one cannot be encoded. */
+/** Half of a character cannot be encoded. */
+const whole = (text: string) => text.replace(/\p{Cs}/gu, '\ufffd')
+
+/** As many whole characters as there is room for. */
 function encodedWithin(text: string, most: number): string {
   let encoded = ''
-  for (const character of text.replace(/\p{Cs}/gu, '\ufffd')) {
+  for (const character of text) {
     const next = encodeURIComponent(character)
     if (encoded.length + next.length > most) break
     encoded += next

@@ -82,7 +82,7 @@ test('a file of an older version is brought up step by step, item by item as wel
     old.sites = old.sites.map(({ name, ...site }) => ({ ...site, title: name }))
     // Until version 2 the personal part stood among the rest.
     const isOld = (entry: { kind: string }) =>
-      entry.kind !== 'member-edited' && entry.kind !== 'member-noted' && !('batch' in entry)
+      !['member-edited', 'member-noted', 'message'].includes(entry.kind) && !('batch' in entry)
     const numbered = <Entry extends object>(all: readonly Entry[]) => all.map((entry, at) => ({ ...entry, n: at + 1 }))
     old.journal.entries = numbered(old.journal.entries.filter(isOld)).map(
       ({ personal, ...entry }) => ({ ...entry, ...personal }) as never,
@@ -217,7 +217,7 @@ test.each([
     code: 'broken-reference',
     path: 'mails[0].list',
   },
-  { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', path: 'spots[8]' },
+  { why: 'a spot twice', text: changed((one) => one.spots.push(one.spots[0]!)), code: 'duplicate', path: 'spots[9]' },
   {
     why: 'a gap in the journal',
     text: changed((one) => one.journal.entries.splice(10, 1)),

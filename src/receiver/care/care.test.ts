@@ -33,6 +33,7 @@ const settings = (): Settings => ({
   standIns: null,
   serviceStandIns: null,
   secret: null,
+  database: null,
   smtpServer: null,
   mailbox: null,
   clockFile: null,

@@ -79,13 +79,20 @@ export function openCare({
         everyMs: DAY_MS,
         longestMs: 60 * MINUTE_MS,
         async run() {
+          // A server looks after its own files.
+          if (ledger.isShared) return
           const { lastBackup } = file.read()
           // A copy that was made meanwhile was read through.
           if (lastBackup === null || hasPassed(lastBackup.at, DAY_MS, now())) await store.look()
         },
       },
       { name: 'newest entry', everyMs: MINUTE_MS, longestMs: MINUTE_MS, run: () => store.note() },
-      { name: 'backups', everyMs: 5 * MINUTE_MS, longestMs: 30 * MINUTE_MS, run: () => backups.look() },
+      {
+        name: 'backups',
+        everyMs: 5 * MINUTE_MS,
+        longestMs: 30 * MINUTE_MS,
+        run: async () => ledger.isShared || backups.look(),
+      },
       {
         name: 'mail watch',
         everyMs: MINUTE_MS,

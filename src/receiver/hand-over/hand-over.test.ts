@@ -70,6 +70,7 @@ beforeEach(async () => {
     standIns: null,
     serviceStandIns: address,
     secret: null,
+    database: null,
     smtpServer: null,
     mailbox: null,
     clockFile: null,

@@ -45,6 +45,8 @@ export interface Ledger extends People, History, Objects, Downloads, Pick<Writin
   messages: Messages
   /** Letters on their way to the people of lists. */
   letters: Letters
+  /** Whether other receivers may have the same store open. */
+  isShared: boolean
   /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
   seed(workspace: Workspace): Promise<boolean>
   /** Writes a whole and consistent copy of the store into a file that is not there yet, while sign-ups go on. */
@@ -74,6 +76,7 @@ export async function openLedger(
   const objects = openObjects(writing)
   const letters = openLetters(writing)
   return {
+    isShared: engine.isShared,
     ...openPeople(writing, journal),
     ...(await openHistory(writing, refilling)),
     ...objects,

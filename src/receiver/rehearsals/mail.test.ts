@@ -53,6 +53,7 @@ beforeEach(async () => {
     standIns: null,
     serviceStandIns: null,
     secret: null,
+    database: null,
     smtpServer: null,
     mailbox: null,
     clockFile: null,

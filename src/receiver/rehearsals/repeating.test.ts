@@ -26,6 +26,7 @@ const settings: Settings = {
   standIns: null,
   serviceStandIns: null,
   secret: null,
+  database: null,
   smtpServer: null,
   mailbox: null,
   clockFile: null,

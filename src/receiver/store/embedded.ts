@@ -14,7 +14,7 @@ import { Kysely, SqliteDialect } from 'kysely'
 import type { SubjectTables } from './database'
 import { type Engine, readBetween } from './engine'
 import { copyDatabase } from './copy'
-import { GroupCommit } from './group-commit'
+import { GroupCommit, groupStatements } from './group-commit'
 import { LibsqlDatabase } from './libsql'
 import { bringUp } from './migrations'
 import { occurrencesIn } from './occurrences'
@@ -115,10 +115,11 @@ function embeddedEngine<Queries extends object>(
   let source: number | null = null
   let copying: Promise<void> = Promise.resolve()
   let committed = () => {}
-  const commits = new GroupCommit(database, () => committed())
+  const commits = new GroupCommit(groupStatements(database), () => committed())
   return {
     run: (work) => commits.run(() => work(queries)),
     now: readBetween(queries, () => commits.idle()),
+    isShared: false,
     room() {
       const { bavail, bsize } = statfsSync(folder)
       return bavail * bsize

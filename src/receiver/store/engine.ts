@@ -7,6 +7,8 @@ export interface Engine<Queries> {
   run<T>(work: (transaction: Queries) => Promise<T>): Promise<T>
   /** The state as of the last commit; only what reads is to be called. */
   readonly now: Queries
+  /** Whether other receivers may have the same store open. */
+  readonly isShared: boolean
   /** Bytes that the disk still takes; null where that cannot be told. */
   room(): number | null
   /** Writes a whole copy, as of a commit made meanwhile, into a file that is not there yet. Sign-ups go on. */

@@ -1,10 +1,10 @@
-import { GroupCommit } from './group-commit'
+import { GroupCommit, groupStatements } from './group-commit'
 
 /** What was asked of the database, in order, and how often work was undone. */
 function watched(told: { committed?: () => void } = {}) {
   const asked: string[] = []
   const commits = new GroupCommit(
-    { prepare: (sql) => ({ run: () => asked.push(sql.split(' ')[0]!) }) },
+    groupStatements({ prepare: (sql) => ({ run: () => asked.push(sql.split(' ')[0]!) }) }),
     told.committed ?? (() => {}),
   )
   return { asked, commits }

@@ -1,6 +1,36 @@
-/** What the group commit needs of a database: statements prepared once. */
-export interface Transactional {
-  prepare(sql: string): { run(): unknown }
+/** How a transaction that several writes share is begun and ended. */
+export interface GroupStatements {
+  begin(): unknown
+  savepoint(): unknown
+  /** Of the savepoint. */
+  release(): unknown
+  rollbackOne(): unknown
+  /** @throws DoubtfulCommit where it may have been committed all the same */
+  commit(): unknown
+  rollback(): unknown
+}
+
+/** A commit whose answer did not come: what was written may be there, so it is not written again. */
+export class DoubtfulCommit extends Error {
+  constructor(cause: unknown) {
+    super('The connection was lost while it was committed.', { cause })
+  }
+}
+
+/** The same over a database that prepares statements. */
+export function groupStatements(database: { prepare(sql: string): { run(): unknown } }): GroupStatements {
+  const prepared = (sql: string) => {
+    const statement = database.prepare(sql)
+    return () => statement.run()
+  }
+  return {
+    begin: prepared('BEGIN IMMEDIATE'),
+    savepoint: prepared('SAVEPOINT one'),
+    release: prepared('RELEASE one'),
+    rollbackOne: prepared('ROLLBACK TO one'),
+    commit: prepared('COMMIT'),
+    rollback: prepared('ROLLBACK'),
+  }
 }
 
 interface Waiting {
@@ -26,25 +56,11 @@ export class GroupCommit {
   /** Ends with the group that is being written. */
   private writing: Promise<void> | null = null
 
-  private readonly begin: { run(): unknown }
-  private readonly savepoint: { run(): unknown }
-  private readonly release: { run(): unknown }
-  private readonly rollbackOne: { run(): unknown }
-  private readonly commit: { run(): unknown }
-  private readonly rollback: { run(): unknown }
-
   constructor(
-    database: Transactional,
+    private readonly statements: GroupStatements,
     /** Called after each commit. */
     private readonly committed: () => void,
-  ) {
-    this.begin = database.prepare('BEGIN IMMEDIATE')
-    this.savepoint = database.prepare('SAVEPOINT one')
-    this.release = database.prepare('RELEASE one')
-    this.rollbackOne = database.prepare('ROLLBACK TO one')
-    this.commit = database.prepare('COMMIT')
-    this.rollback = database.prepare('ROLLBACK')
-  }
+  ) {}
 
   /** Runs `work` inside the next shared transaction and resolves with its result once that is on disk. */
   run<T>(work: () => Promise<T>): Promise<T> {
@@ -82,50 +98,57 @@ export class GroupCommit {
 
   /** Without savepoints, which cost two statements each; null when anything threw, and nothing of it is left. */
   private async together(group: readonly Waiting[]): Promise<Done | null> {
+    const { statements } = this
     try {
-      this.begin.run()
+      await statements.begin()
       const settle: (() => void)[] = []
       for (const { work, resolve } of group) {
         const result = await work()
         settle.push(() => resolve(result as never))
       }
-      this.commit.run()
+      await statements.commit()
       return { settle, isCommitted: true }
-    } catch {
-      this.undo()
-      return null
+    } catch (error) {
+      await this.undo()
+      return error instanceof DoubtfulCommit ? refused(group, error) : null
     }
   }
 
   private async oneByOne(group: readonly Waiting[]): Promise<Done> {
+    const { statements } = this
     const settle: (() => void)[] = []
     try {
-      this.begin.run()
+      await statements.begin()
       for (const { work, resolve, reject } of group) {
-        this.savepoint.run()
+        await statements.savepoint()
         try {
           const result = await work()
-          this.release.run()
+          await statements.release()
           settle.push(() => resolve(result as never))
         } catch (error) {
-          this.rollbackOne.run()
-          this.release.run()
+          await statements.rollbackOne()
+          await statements.release()
           settle.push(() => reject(error))
         }
       }
-      this.commit.run()
+      await statements.commit()
       return { settle, isCommitted: true }
     } catch (error) {
-      this.undo()
-      return { settle: group.map((one) => () => one.reject(error)), isCommitted: false }
+      await this.undo()
+      return refused(group, error)
     }
   }
 
-  private undo(): void {
+  private async undo(): Promise<void> {
     try {
-      this.rollback.run()
+      await this.statements.rollback()
     } catch {
-      // The failed statement has already ended the transaction.
+      // The failed statement has already ended the transaction; what failed is told, and not this.
     }
   }
 }
+
+const refused = (group: readonly Waiting[], error: unknown): Done => ({
+  settle: group.map((one) => () => one.reject(error)),
+  isCommitted: false,
+})

@@ -13,7 +13,7 @@ let server: PostgresServer
 beforeAll(async () => (server = await startPostgres()))
 afterAll(() => server.stop())
 
-const open = async (place: string) => openPostgresEngine<Transaction>(await server.connect(place), tablesOf(subjects))
+const open = async (place: string) => openPostgresEngine<Transaction>(await server.address(place), tablesOf(subjects))
 let places = 0
 const engines = { open, newPlace: () => `place ${++places}` }
 storeSuite('PostgreSQL', engines)

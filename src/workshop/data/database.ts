@@ -104,6 +104,8 @@ export interface KeptMessage {
   n: number
   id: SentMessage['id']
   form: FormId
+  /** The address that it came from, as compared; empty for none. */
+  from: string
   /** 1 while it is held back, so that it can be found. */
   held: 0 | 1
   message: SentMessage

@@ -23,6 +23,7 @@ export {
   takeEntries,
 } from './journal'
 export { base64Of, dropGiftFilesBut, giftFile, hasGiftFile, keepGiftFile } from './gift-files'
+export { messagesFrom } from './messages'
 export { touches, useLive, useLiveTogether } from './live'
 export { blobOf, usePictures } from './pictures'
 export { useThemes } from './themes'

@@ -1,4 +1,4 @@
-import { blanked, type Entry } from '#core/journal'
+import { blanked, type Entry, type SentMessage } from '#core/journal'
 import { BLOCK, database } from './database'
 
 /** Follows what entries say of messages to the owner. Only within a transaction over the journal's tables. */
@@ -7,8 +7,9 @@ export async function noteMessages(entries: readonly Entry[]): Promise<void> {
     switch (entry.kind) {
       case 'message':
         if (entry.personal !== null) {
-          const { n, id, form, held } = entry
-          await database.messages.put({ n, id, form, held: held === undefined ? 0 : 1, message: entry })
+          const { n, id, form, held, personal } = entry
+          const from = personal.email?.compared ?? ''
+          await database.messages.put({ n, id, form, from, held: held === undefined ? 0 : 1, message: entry })
         }
         break
       case 'message-released':
@@ -20,6 +21,12 @@ export async function noteMessages(entries: readonly Entry[]): Promise<void> {
         break
       }
     }
+}
+
+/** What an address wrote to the owner, oldest first; held messages too. */
+export async function messagesFrom(compared: string): Promise<SentMessage[]> {
+  const rows = await database.messages.where('from').equals(compared).sortBy('n')
+  return rows.map(({ message }) => message)
 }
 
 /** Forgets what entries of the journal tell of a person. */

@@ -28,7 +28,7 @@ const tables10 = {
 const tables12 = { ...tables10, connections: 'id', handOvers: 'id' }
 const tables13 = { ...tables12, trials: 'id, form' }
 const tables14 = { ...tables13, letters: 'id', series: 'id', feeds: 'id' }
-const tables15 = { ...tables14, messages: 'n, id, form, held' }
+const tables15 = { ...tables14, messages: 'n, id, form, held, from' }
 
 /** All tables of the newest version, with their keys and indexes. */
 export const newestTables: Readonly<Record<string, string>> = tables15

@@ -79,8 +79,8 @@ function end(): void {
       <p v-if="how" class="quiet small">{{ how }} Exactly these are erased, whoever joins meanwhile.</p>
       <p>
         All that is kept about {{ who === undefined ? 'them' : 'this person' }} goes, on every list and for good:
-        addresses, answers, where they signed up, consents, notes, mails waiting and sent. Numbers and times of what
-        happened stay, without a person.
+        addresses, answers, where they signed up, consents, notes, what they wrote to you, mails waiting and sent.
+        Numbers and times of what happened stay, without a person.
       </p>
       <ul class="small">
         <li>No file and no older copy of this workshop brings them back; a sign-up of their own is welcome.</li>

@@ -1,6 +1,6 @@
 import { computed, reactive, ref, shallowRef, watch, watchEffect } from 'vue'
 import { codeReachProblem, popUpProblem } from '#core/embed'
-import { type Form, shapeForSpot, shapeOf, shapesFor } from '#core/form'
+import { type Form, shapeForSpot, shapeOf, shapesFor, withoutMessage } from '#core/form'
 import { quietPalette } from '#core/look'
 import { addressProblem, completedAddress, isLoopback, type Site, type SiteKind } from '#core/site'
 import { type PopUp, type SpotKind, startPopUp, suggestFormName } from '#core/spot'
@@ -133,7 +133,9 @@ export function useWishes() {
     page.value = completedAddress(page.value)
     if (!isComplete.value) return null
     const form = await workspace.inOneStep(makeAll)
-    if (direct.read.value !== null) await workspace.changeDraft(form.id, await direct.remade(form.draft))
+    // What posts straight to a service has no receiver that could take a message.
+    if (direct.read.value !== null)
+      await workspace.changeDraft(form.id, await direct.remade(withoutMessage(form.draft)))
     return form
   }
 

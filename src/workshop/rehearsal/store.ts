@@ -8,7 +8,7 @@ import { rehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { isDemo, keepProof, readSetting, useWorkspace, writeSetting } from '../data'
 import { useReceiver } from '../sync'
-import { rehearseSpot, type SpotRehearsal } from './rehearse-spot'
+import type { SpotRehearsal } from './rehearse-spot'
 
 /** With the receiver's browser, which has room for two; most of a rehearsal's time is waiting. */
 const AT_ONCE = 2
@@ -100,6 +100,8 @@ export const useRehearsal = defineStore('rehearsal', () => {
     if (directAs !== undefined) subject.directAs = directAs
     if (spot.code === 'rule') subject.morePages = await morePagesFor(spot, plain(pairing))
     const chosen = caseIds.filter((one) => cases.value.includes(one))
+    // Most who open the workshop rehearse nothing.
+    const { rehearseSpot } = await import('./rehearse-spot')
     const rehearsal = rehearseSpot({ subject, cases: chosen, pairing: plain(pairing) }, () => host.value, {
       begun: (hasBrowser) => hasBrowser && mayShare(),
       step: (step) =>

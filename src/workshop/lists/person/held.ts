@@ -1,7 +1,7 @@
 import type { LetterCopy, MailOnList } from '#core/api'
 import type { Entry } from '#core/journal'
 import type { Member } from '#core/list'
-import { useWorkspace } from '../../data'
+import { messagesFrom, useWorkspace } from '../../data'
 import { now } from '../../clock'
 import { type PersonFacts, useMembers } from '../../people'
 import { useReceipts } from './receipts'
@@ -42,6 +42,10 @@ export function useHeld() {
         about: member.email.typed,
         savedAt: now(),
         lists,
+        messages: (await messagesFrom(member.email.compared)).map(({ at, form, personal }) => ({
+          ...{ at, form: workspace.form(form)?.name ?? 'a form that is gone' },
+          ...{ subject: personal?.subject, text: personal?.text, answers: personal?.answers, page: personal?.page },
+        })),
         mails: mails.map(({ kind, state, queued, recipient, said }) => ({
           kind,
           state,

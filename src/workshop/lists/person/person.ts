@@ -2,9 +2,10 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
 import type { LetterCopy, MailOnList, ToMember } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
+import type { SentMessage } from '#core/journal'
 import { spotName } from '#core/spot'
 import { clientFor } from '../../client'
-import { type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
+import { messagesFrom, type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
 import { type PersonFacts, useMembers } from '../../people'
 import { type TimelineEvent, timelineOf } from './timeline'
@@ -77,13 +78,20 @@ export function usePerson(
   watch([member, () => receiver.pairing, person], lookAtMails, { immediate: true })
   useIntervalFn(() => void lookAtMails(), LOOK_EVERY_MS)
 
+  const address = computed(() => person.value?.member.email.compared ?? '')
+  const messages = useLive(
+    () => (address.value === '' ? Promise.resolve([]) : messagesFrom(address.value)),
+    [] as SentMessage[],
+    [address],
+  )
+
   const events = computed(() => {
     const ownList = workspace.list(list())
     if (person.value === null || ownList === null) return []
     const { batches } = person.value
     return timelineOf(
       person.value,
-      { mails: mails.value, gift: gift.value, letters: letters.value },
+      { mails: mails.value, gift: gift.value, letters: letters.value, messages: messages.value },
       {
         list: ownList,
         form: (id) => workspace.form(id)?.name ?? 'a form that is gone',

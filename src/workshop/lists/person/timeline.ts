@@ -1,6 +1,6 @@
 import type { LetterCopy, MailOnList, ToMember } from '#core/api'
 import { mailNames } from '#core/mail'
-import type { CameFrom, Entry } from '#core/journal'
+import type { CameFrom, Entry, SentMessage } from '#core/journal'
 import type { BatchId, FormId, ListId, SpotId } from '#core/ids'
 import { applyToMember, type BatchRecord, type List, type Member, valueOf } from '#core/list'
 import type { PersonFacts } from '../../people'
@@ -40,7 +40,12 @@ export function timelineOf(
     mails,
     gift,
     letters = [],
-  }: Pick<ToMember, 'gift'> & { mails: readonly MailOnList[]; letters?: readonly LetterCopy[] },
+    messages = [],
+  }: Pick<ToMember, 'gift'> & {
+    mails: readonly MailOnList[]
+    letters?: readonly LetterCopy[]
+    messages?: readonly SentMessage[]
+  },
   names: Names,
 ): TimelineEvent[] {
   const events: TimelineEvent[] = []
@@ -53,6 +58,7 @@ export function timelineOf(
     member = after
   }
   for (const mail of mails) events.push({ key: `mail ${mail.id}`, ...toldOfMail(mail) })
+  for (const message of messages) events.push({ key: `message ${message.n}`, ...toldOfMessage(message, names) })
   for (const letter of letters) events.push({ key: `letter ${letter.sending}`, ...toldOfLetter(letter) })
   if (gift.times > 0)
     events.push({
@@ -64,6 +70,11 @@ export function timelineOf(
     })
   // Of what happened in the same moment, the later stands above.
   return events.reverse().sort((one, other) => other.at.localeCompare(one.at))
+}
+
+function toldOfMessage({ at, form, personal }: SentMessage, names: Names): Omit<TimelineEvent, 'key'> {
+  const { subject = '', text = ERASED } = personal ?? {}
+  return { at, what: `Wrote to you by ${names.form(form)}`, details: [subject, text].filter(Boolean), by: 'person' }
 }
 
 function told(

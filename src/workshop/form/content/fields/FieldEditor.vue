@@ -101,7 +101,7 @@ function setAnswer(key: string, is: boolean): void {
     </p>
     <p v-if="field.kind === 'join-box'" class="quiet small">
       Write its words in the preview. Who ticks it joins the list, and its words are kept with their receipt; who leaves
-      it alone sends a message and joins nothing. It never comes ticked.
+      it alone sends a message and joins nothing. It never comes ticked, and it goes with the message.
     </p>
     <Labelled v-if="hasExample" label="Example inside">
       <ElInput :model-value="field.placeholder" @input="change('Rewrite an example', { placeholder: $event })" />

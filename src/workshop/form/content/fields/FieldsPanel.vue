@@ -40,11 +40,12 @@ const current = defineModel<FieldKey | null>('current', { required: true })
 const workspace = useWorkspace()
 const list = useTemplateRef('list')
 const addable = computed(() =>
-  fieldKinds.filter(({ kind }) => canAdd(content.fields, kind) && !(isDirect.value && isOfMessage(kind))),
+  fieldKinds.filter(
+    ({ kind }) => canAdd(content.fields, kind) || (kind === 'message' && !takesMessages(content) && !isDirect.value),
+  ),
 )
 /** What posts straight to a service has no receiver that could take a message. */
 const isDirect = computed(() => content.direct !== undefined)
-const isOfMessage = (kind: FieldKind) => kind === 'message' || kind === 'subject' || kind === 'join-box'
 const owner = computed(() => ownersAddress(workspace.mail(form.list)?.draft ?? null))
 const questions = computed(() => questionsAsked(content.fields))
 const steps = computed(() => Math.max(...content.fields.map(({ step }) => step)))
@@ -166,7 +167,7 @@ onBeforeUnmount(() => sortable?.destroy())
             <ChevronDown :size="16" />
           </ElButton>
           <ElButton
-            v-if="field.kind !== 'email'"
+            v-if="field.kind !== 'email' && field.kind !== 'join-box'"
             text
             class="tool"
             :aria-label="`Stop asking ${fieldTitle(field)}`"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { ElButton } from 'element-plus'
-import { type Form, type FormContent, reshaped, type Shape, shapes, shapesFor } from '#core/form'
+import { type Form, type FormContent, reshaped, type Shape, shapes, shapesFor, takesMessages } from '#core/form'
 import { spotKinds } from '#core/spot'
 import type { Draft } from '../../draft'
 import { useWorkspace } from '../../../data'
@@ -19,10 +19,12 @@ const places = computed(() =>
 /** Where it sits was chosen before: shapes that are made for it, with the present one. */
 const fitting = computed(() => {
   const made = shapesFor(kinds.value)
-  return shapes.filter((shape) => made.includes(shape) || shape.key === content.shape)
+  return possible.value.filter((shape) => made.includes(shape) || shape.key === content.shape)
 })
+/** Whether people write to the owner is said at Fields: a look decides on nothing that anybody joins. */
+const possible = computed(() => shapes.filter((shape) => !shape.takesMessages || takesMessages(content)))
 const isAll = ref(false)
-const shown = computed(() => (isAll.value || kinds.value.length === 0 ? shapes : fitting.value))
+const shown = computed(() => (isAll.value || kinds.value.length === 0 ? possible.value : fitting.value))
 
 function choose(shape: Shape): void {
   draft.change(`Take the shape “${shape.name}”`, 'shape', (changed) =>
@@ -34,7 +36,7 @@ function choose(shape: Shape): void {
 <template>
   <p class="quiet small">
     A shape sets the look, and sample words where you have written none. Your own words, fields and pictures stay.
-    <template v-if="shown.length < shapes.length"
+    <template v-if="shown.length < possible.length"
       >These are made for where it sits ({{ places.join(', ') }}).
       <ElButton link size="small" @click="isAll = true">Show those for other places too</ElButton></template
     >

@@ -1,0 +1,207 @@
+import {
+  type CompiledQuery,
+  type DatabaseConnection,
+  type Driver,
+  DummyDriver,
+  Kysely,
+  PostgresAdapter,
+  PostgresIntrospector,
+  PostgresQueryCompiler,
+  type QueryResult,
+} from 'kysely'
+import type { PoolClient } from 'pg'
+import { newId } from '../../random'
+import { boundValue } from '../bound-value'
+import type { Statement, SubjectTables } from '../database'
+import type { Engine } from '../engine'
+import { DoubtfulCommit, GroupCommit } from '../group-commit'
+import { bringUp } from '../migrations'
+import { queriesOver } from '../queries'
+import type { PostgresAddress } from './address'
+import { isLost, PostgresServer } from './server'
+
+/** Advisory locks: of who writes, so that a journal number is committed before the next is given, and of who makes tables. Any numbers of our own. */
+const WRITING_LOCK = 421_207
+const MIGRATION_LOCK = 421_208
+const CHANNEL = 'askbox_commit'
+
+/**
+ * The engine in a PostgreSQL database, which several receivers may share. Reads go over a pool and wait for nobody; writes that
+ * come together share a transaction and its commit, under the lock of writers, so that numbers are without gaps and are never
+ * seen out of order.
+ *
+ * @throws ServerUnusable
+ */
+export async function openPostgresEngine<Queries extends object>(
+  address: PostgresAddress,
+  tables: readonly SubjectTables<unknown>[],
+): Promise<Engine<Queries>> {
+  const server = await PostgresServer.open(address)
+  try {
+    await migrate(server, tables)
+  } catch (error) {
+    await server.close()
+    throw error
+  }
+  const compiler = kyselyOver(() => new DummyDriver())
+  const reading = queriesOver<Queries>(
+    tables,
+    compiler,
+    statements('r', (name, text, values) => server.query(name, text, values)),
+  )
+  const writer = new Writer(server)
+  const writing = queriesOver<Queries>(
+    tables,
+    compiler,
+    statements('w', (name, text, values) => writer.query(name, text, values)),
+  )
+  let committed = () => {}
+  let committedElsewhere = () => {}
+  const commits = new GroupCommit(writer, () => committed())
+  await server.listen(CHANNEL, (told) => {
+    if (told !== writer.me) committedElsewhere()
+  })
+  return {
+    run: (work) => commits.run(() => work(writing)),
+    now: reading,
+    isShared: true,
+    room: () => null,
+    occurrences: async () => null,
+    copyTo: () => Promise.reject(new Error('A database server is copied by its own tools.')),
+    onCommit: (listener) => (committed = listener),
+    onCommitElsewhere: (listener) => (committedElsewhere = listener),
+    async close() {
+      // Others may commit until the connections have ended.
+      committedElsewhere = () => {}
+      await commits.run(async () => undefined).catch(() => {})
+      await server.close()
+    },
+  }
+}
+
+/** All the steps that are missing, by one receiver at a time. */
+async function migrate(server: PostgresServer, tables: readonly SubjectTables<unknown>[]): Promise<void> {
+  const client = await server.connect()
+  try {
+    await client.query(`SELECT pg_advisory_lock(${MIGRATION_LOCK})`)
+    await bringUp(
+      kyselyOver(() => new OneConnection(client)),
+      tables,
+    )
+    await client.query(`SELECT pg_advisory_unlock(${MIGRATION_LOCK})`)
+    client.release()
+  } catch (error) {
+    client.release(true)
+    throw error
+  }
+}
+
+/** Begins and ends the transactions that writes share, each on a connection of its own. */
+class Writer {
+  readonly me = newId<string>()
+  private client: PoolClient | null = null
+
+  constructor(private readonly server: PostgresServer) {}
+
+  async begin(): Promise<void> {
+    this.client = await this.server.connect()
+    // One way to the server for both.
+    await this.client.query(`BEGIN; SELECT pg_advisory_xact_lock(${WRITING_LOCK})`)
+  }
+  savepoint = () => this.do('SAVEPOINT one')
+  release = () => this.do('RELEASE one')
+  rollbackOne = () => this.do('ROLLBACK TO one')
+
+  async commit(): Promise<void> {
+    try {
+      await this.do(`SELECT pg_notify('${CHANNEL}', '${this.me}'); COMMIT`)
+    } catch (error) {
+      // Whether it was committed, nobody knows who did not hear it.
+      throw isLost(error) ? new DoubtfulCommit(error) : error
+    }
+    this.letGo()
+  }
+
+  async rollback(): Promise<void> {
+    try {
+      await this.do('ROLLBACK')
+      this.letGo()
+    } catch (error) {
+      this.letGo(error)
+    }
+  }
+
+  async query(name: string, text: string, values: unknown[]) {
+    if (this.client === null) throw new Error('Nothing is written outside of a transaction.')
+    return this.client.query<Record<string, unknown>>({ name, text, values })
+  }
+
+  private async do(text: string): Promise<void> {
+    await this.client?.query(text)
+  }
+
+  /** @param error where the connection is not to be used again */
+  private letGo(error?: unknown): void {
+    const { client } = this
+    this.client = null
+    client?.release(error !== undefined)
+    if (error !== undefined && isLost(error)) this.server.lose()
+  }
+}
+
+type Ask = (
+  name: string,
+  text: string,
+  values: unknown[],
+) => Promise<{ rows: Record<string, unknown>[]; rowCount: number | null }>
+
+/** Statements by a name each, which connections prepare once; parameters are `$1`, `$2` in their text. */
+function statements(beginning: string, ask: Ask): (text: string) => Statement {
+  let count = 0
+  return (text) => {
+    const name = `${beginning}${(count += 1)}`
+    const asked = (values: unknown[]) => ask(name, text, values.map(boundValue))
+    return {
+      get: async (...values) => (await asked(values)).rows[0],
+      all: async (...values) => (await asked(values)).rows,
+      run: async (...values) => ({ changes: (await asked(values)).rowCount ?? 0 }),
+    }
+  }
+}
+
+function kyselyOver(driver: () => Driver): Kysely<unknown> {
+  return new Kysely<unknown>({
+    dialect: {
+      createAdapter: () => new PostgresAdapter(),
+      createDriver: driver,
+      createIntrospector: (db) => new PostgresIntrospector(db),
+      createQueryCompiler: () => new PostgresQueryCompiler(),
+    },
+  })
+}
+
+/** What Kysely runs its migrations over: the connection that holds their lock. */
+class OneConnection implements Driver {
+  constructor(private readonly client: PoolClient) {}
+
+  async init(): Promise<void> {}
+  async acquireConnection(): Promise<DatabaseConnection> {
+    const { client } = this
+    return {
+      async executeQuery<R>({ sql, parameters }: CompiledQuery): Promise<QueryResult<R>> {
+        const { rows, rowCount } = await client.query(sql, [...parameters])
+        return { rows: rows as R[], numAffectedRows: BigInt(rowCount ?? 0) }
+      },
+      async *streamQuery() {},
+    }
+  }
+  beginTransaction = () => this.do('BEGIN')
+  commitTransaction = () => this.do('COMMIT')
+  rollbackTransaction = () => this.do('ROLLBACK')
+  async releaseConnection(): Promise<void> {}
+  async destroy(): Promise<void> {}
+
+  private async do(text: string): Promise<void> {
+    await this.client.query(text)
+  }
+}

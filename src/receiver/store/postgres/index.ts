@@ -1,0 +1,3 @@
+export { type PostgresAddress, readPostgresAddress } from './address'
+export { openPostgresEngine } from './engine'
+export { ServerUnusable } from './server'
