@@ -83,7 +83,10 @@ export async function startReceiver(
     if (!engine.isShared) {
       await ledger.queue.forgetLeases()
       await forgetRecurringLeases(ledger.values)
-    } else if (!(await sealsAlike(ledger.values, sealing))) throw new OtherSecret()
+    } else if (!(await sealsAlike(ledger.values, sealing))) {
+      await ledger.close()
+      throw new OtherSecret()
+    }
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
