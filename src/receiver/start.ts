@@ -173,12 +173,14 @@ export async function startReceiver(
     async stop() {
       clearInterval(touching)
       clearTimeout(firstLook)
+      // Whoever stands before several receivers sends nobody here from now on; answers in hand are given.
+      const closed = once(http, 'close')
+      http.close()
+      http.closeIdleConnections()
       const jobsStopped = stopJobs()
       // A rehearsal that is going on ends with its browser.
       await browsers.stop()
       await jobsStopped
-      const closed = once(http, 'close')
-      http.close()
       await Promise.all(stopWorking.map((stop) => stop()))
       await ledger.close()
       http.closeAllConnections()

@@ -41,6 +41,7 @@ const otherPlaces = [
   '/lists/schoolvisits/import',
   '/lists/membersletter/people/member0458',
   '/lists/membersletter/people/member0458/receipts',
+  '/forms/writeform/messages',
   '/sites',
   '/mail-room',
   '/help',

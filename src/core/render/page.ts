@@ -62,6 +62,7 @@ export function signOf(one: AnswerCase): AnswerSign | null {
     case 'joined':
     case 'confirmed':
     case 'already-on-list':
+    case 'message-sent':
       return 'tick'
     case 'confirm-first':
     case 'already-waiting':

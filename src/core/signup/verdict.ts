@@ -32,6 +32,8 @@ export interface SignUp {
   whereabouts: Whereabouts
   /** What somebody wrote to the owner; null where the form takes no messages. */
   message: Written | null
+  /** Where messages of this form go now, which code of before does not know; missing for where its version says. */
+  messagesTo?: string
   /** Whether it is a sign-up at all: by a form that takes messages, only for who ticked its box. */
   joins: boolean
   /** The network that it came from, for the receipt. */

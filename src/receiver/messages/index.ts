@@ -1,2 +1,1 @@
-export { alikeKey, takeMessage } from './intake'
 export { type Messages, openMessages } from './messages'

@@ -4,12 +4,12 @@ import { join } from 'node:path'
 import fc from 'fast-check'
 import { simpleParser } from 'mailparser'
 import { honeypotName, newField, type Version, withMessage } from '#core/form'
-import type { BatchId, ConnectionId, FormId, HandOverId, SpotId } from '#core/ids'
+import type { ArrivalId, BatchId, ConnectionId, FormId, HandOverId, SpotId } from '#core/ids'
 import type { Entry, SentMessage } from '#core/journal'
 import { startMail } from '#core/message'
 import { refusedCharacter } from '#core/text'
 import { textsOf } from '#core/texts'
-import { createdAt, form, list, site, spot, version, workspace } from '../../../tests/tables/samples'
+import { change, createdAt, form, list, site, spot, version, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { addressLimiter, Causes } from '../limits'
@@ -316,5 +316,27 @@ test('gone after the form’s days, by the owner, and with the person; no mail g
   expect(all.filter((entry) => entry.kind === 'message').every(({ personal }) => personal === null)).toBe(true)
   expect(JSON.stringify(all)).not.toMatch(/visitor\.example|school class|winter/i)
   for (const mail of await mails()) await expect(composed(mail)).rejects.toThrow('erased')
+  expect(await ledger.check(0)).toMatchObject({ broken: null })
+})
+
+test('code of before sends to where the newest version says; a receiver put back to an older copy erases again what was erased since', async () => {
+  const app = await open()
+  const latest = {
+    ...version,
+    number: 2,
+    content: { ...withSubject, messages: { to: 'new@hill.example', keepDays: 5 } },
+  }
+  await ledger.takeChanges([change('version', latest)])
+  await write(app, 'old-code@visitor.example', 'Sent by the code of before, which still says where messages once went.')
+  expect((await mails()).map(({ recipient }) => recipient)).toEqual(['new@hill.example'])
+  const [copied] = await messages()
+  const common = copied!.n
+  const erased: Entry = {
+    ...{ n: common + 1, at: new Date(now).toISOString(), kind: 'messages-erased', id: 'erasedlater' as ArrivalId },
+    ...{ list: list.id, member: null, messages: [copied!.id], why: 'by-owner' },
+  }
+  await ledger.recover(common, [erased])
+  expect((await messages())[0]!.personal).toBeNull()
+  expect((await entries()).at(-1)).toMatchObject({ kind: 'messages-erased', messages: [copied!.id] })
   expect(await ledger.check(0)).toMatchObject({ broken: null })
 })

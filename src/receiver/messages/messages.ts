@@ -1,11 +1,8 @@
 import { messagesOf } from '#core/form'
-import type { ArrivalId, FormId, ListId } from '#core/ids'
-import { MOST_MESSAGES_ERASED, type NewEntry, type SentMessage } from '#core/journal'
-import { appendEntry, commitmentOf } from '../people'
-import { newId } from '../random'
-import type { Transaction } from '../subjects'
+import type { ArrivalId, FormId } from '#core/ids'
+import { MOST_MESSAGES_ERASED, type SentMessage } from '#core/journal'
+import { appendEntry, eraseMessages, messageAt, ofMessages, queueMessage } from '../people'
 import type { Writing } from '../writing'
-import { queueMessage } from './intake'
 import type { KeptMessage } from './tables'
 
 const DAY_MS = 86_400_000
@@ -73,43 +70,4 @@ export function openMessages({ engine, run, now, sureNow, published }: Writing):
   function daysOf(form: FormId): number {
     return messagesOf(published.latestVersion(form)?.content ?? {}).keepDays
   }
-}
-
-const ofMessages = (list: ListId, now: number) => ({
-  at: new Date(now).toISOString(),
-  id: newId<ArrivalId>(),
-  list,
-  member: null,
-})
-
-async function messageAt(transaction: Transaction, { n }: Pick<KeptMessage, 'n'>): Promise<SentMessage | null> {
-  const [row] = await transaction.entriesAfter(n - 1, 1)
-  return row?.entry.kind === 'message' ? row.entry : null
-}
-
-/** Blanks their entries, and says so in the journal: workshops follow. Those of one list share an entry. */
-async function eraseMessages(
-  transaction: Transaction,
-  some: readonly KeptMessage[],
-  why: 'days-over' | 'by-owner',
-  now: number,
-): Promise<number> {
-  const byList = new Map<ListId, ArrivalId[]>()
-  for (const kept of some) {
-    if ((await transaction.message(kept.id)) === null) continue
-    const entry = await messageAt(transaction, kept)
-    await transaction.dropMessage(kept.id)
-    if (entry === null) continue
-    const { n, ...rest } = entry
-    if (rest.personal !== null)
-      await transaction.blankEntry(n, {
-        ...rest,
-        personal: null,
-        commitment: commitmentOf(rest) ?? undefined,
-      } as NewEntry)
-    byList.set(entry.list, [...(byList.get(entry.list) ?? []), entry.id])
-  }
-  for (const [list, messages] of byList)
-    await appendEntry(transaction, { ...ofMessages(list, now), kind: 'messages-erased', messages, why })
-  return [...byList.values()].flat().length
 }

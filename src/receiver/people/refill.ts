@@ -6,6 +6,7 @@ import { type Newest } from '../store'
 import { RETRY_WINDOW_MS } from './tables'
 import type { Transaction } from '../subjects'
 import { appendEntry } from './append'
+import { eraseMessagesAgain } from './message-erasing'
 import { keepJournalId } from './identity'
 import { stageErasure } from './batches'
 
@@ -117,6 +118,10 @@ export class Refilling {
       await this.eraseAgain(transaction, entry)
       return null
     }
+    if (entry.kind === 'messages-erased') {
+      await eraseMessagesAgain(transaction, entry.messages, entry.why, this.now())
+      return null
+    }
     if (entry.kind === 'members-changed')
       return { ...entry, members: entry.members.map((one) => sameAs.get(one) ?? one) } as NewEntry
     if (entry.member === null) return entry as NewEntry
@@ -170,6 +175,7 @@ export class Refilling {
   /** History that is taken in causes no mail. */
   private async append(transaction: Transaction, entry: NewEntry, before: Newest): Promise<Newest> {
     const { newest } = await appendEntry(transaction, entry, before)
+    if (entry.kind === 'message-released') await transaction.releaseMessage(entry.message)
     if (isNameless(entry)) await transaction.keepValue(namelessKey(entry.member), true, null)
     if (entry.kind === 'members-erased') {
       for (const hash of entry.hashes) await transaction.keepErased(hash)

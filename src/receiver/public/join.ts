@@ -6,9 +6,11 @@ import {
   type AnswerCase,
   answerTo,
   type FormContent,
+  messagesOf,
   type Outcome,
   outcomes,
   ownPageOf,
+  takesMessages,
   type Version,
 } from '#core/form'
 import { type MailSettings, mustConfirm } from '#core/mail'
@@ -154,7 +156,7 @@ export function joinRoutes({
             address: visitor,
           })
     const stored = await (rehearsal?.space ?? ledger)
-      .signUp({ ...reading.signUp, network: networkOf(visitor) }, retryKey, cause, view)
+      .signUp({ ...reading.signUp, ...withOwnerNow(latest), network: networkOf(visitor) }, retryKey, cause, view)
       .catch((error: unknown) => {
         complain(error)
         return null
@@ -317,6 +319,11 @@ function answerFor(verdict: SignUpResult['verdict'], mail: MailSettings | null, 
 /** The same as the contract names it. */
 export function outcomeOf(answerCase: AnswerCase): Outcome {
   return outcomes.find((one) => one === answerCase) ?? 'confirm-first'
+}
+
+/** Messages go where the newest version says, whichever the visitor saw. */
+function withOwnerNow({ content }: Version): Pick<SignUp, 'messagesTo'> {
+  return takesMessages(content) ? { messagesTo: messagesOf(content).to } : {}
 }
 
 /** The answer's page of ours, where a form post is sent on. */

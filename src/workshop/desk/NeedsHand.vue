@@ -120,7 +120,8 @@ const unordered = computed((): Need[] => [
       ? `Connection ${workspace.connection(handOver.connection)?.name ?? ''}`
       : `${workspace.list(handOver.list)?.name ?? 'A list'} is handed on to ${name}`,
   })),
-  ...forms.value.flatMap(({ id, name }): Need[] => {
+  // Those that are put away take messages as well.
+  ...workspace.forms.flatMap(({ id, name }): Need[] => {
     const count = held.value.get(id) ?? 0
     const said = count === 1 ? 'One message is held back' : `${count} messages are held back`
     const to = { name: 'messages', params: { id }, query: { view: 'held' } }

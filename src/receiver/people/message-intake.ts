@@ -6,8 +6,8 @@ import type { SentMessage, HeldReason, NewEntry } from '#core/journal'
 import { ALIKE_DAYS, alikeAs, messageEntry, MOST_ALIKE, type SignUp, type Written } from '#core/signup'
 import type { Cause } from '../limits'
 import { mailJob } from '../mail/queued'
-import type { PeopleStore } from '../people/tables'
 import { newId } from '../random'
+import type { PeopleStore } from './tables'
 
 const DAY_MS = 86_400_000
 const HOUR_MS = 3_600_000
@@ -37,7 +37,7 @@ export async function takeMessage(
     messageEntry(signUp, { id: newId<ArrivalId>(), at: new Date(now).toISOString(), held })
   const entry = entryWith(held)
   if (entry.held !== undefined || !isMailed) return entry
-  const { to } = messagesOf(signUp.version.content)
+  const to = signUp.messagesTo ?? messagesOf(signUp.version.content).to
   const isSent = await queueMessage(people, { entry: { n, ...entry }, to, now, priority: cause.turn }, true)
   return isSent ? entry : entryWith('flood')
 }
