@@ -115,6 +115,8 @@ test('what one publishes the other shows at once, and what one was paired with o
     let told = ''
     while (!/"latest":\d+/.test(told)) told += (await reader.read()).value ?? ''
     await reader.cancel()
+    const care = await fetch(`${one.address}/api/care`, { headers: { Authorization: `Bearer ${KEY}` } })
+    expect(await care.json()).toMatchObject({ backups: { areMadeByServer: true } })
     expect(addressesIn(await entriesOf(other))).toContain('seen@visitor.example')
     // Sent again to the other within half a minute, it is the same sign-up.
     const again = await fetch(`${other.address}/join/firstfrost`, {

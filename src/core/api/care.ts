@@ -37,6 +37,8 @@ const careStateSchema = z.object({
     /** All that lie there and made themselves, the newest first: when each was made. */
     copies: z.array(z.int()),
     problem: backupProblemSchema.nullable(),
+    /** A database server is copied by its own tools: none is made here. */
+    areMadeByServer: z.literal(true).optional(),
   }),
   alerts: alertSettingsSchema.extend({
     /** What is broken now and was told of. */

@@ -1,6 +1,6 @@
 import { parseEmail } from '#core/email'
 import { type FormContent, messagesOf, takesMessages } from '#core/form'
-import type { MailSettings } from '#core/mail'
+import { hasSender, type MailSettings } from '#core/mail'
 import type { Finding } from './finding'
 
 /** Whether what visitors write to the owner arrives there. */
@@ -19,7 +19,7 @@ export function messageFindings(content: FormContent, mail: MailSettings | null)
           ? 'The form takes messages, and has no address of yours that they go to.'
           : `Messages go to “${to.trim()}”, which is no email address.`,
     },
-    !parseEmail(mail?.senderAddress ?? '').ok && {
+    !hasSender(mail) && {
       ...at,
       code: 'messages-unsent',
       weight: 'fault',

@@ -93,7 +93,7 @@ export type Arrival = z.infer<typeof arrivalSchema>
 export type Verdict = Arrival['verdict']
 
 /** What keeps a message from the owner's inbox until the owner lets it through. `alike`: the same text came too often; `flood`: too many at once. */
-export const heldReasons = ['trap', 'too-fast', 'throw-away', 'alike', 'flood'] as const
+const heldReasons = ['trap', 'too-fast', 'throw-away', 'alike', 'flood'] as const
 export type HeldReason = (typeof heldReasons)[number]
 
 /** What somebody wrote to the owner by a form. It changes nobody: who joins as well does so by the sign-up that follows. */

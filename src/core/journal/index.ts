@@ -8,7 +8,6 @@ export {
   type Entry,
   entryKinds,
   type HeldReason,
-  heldReasons,
   MOST_MESSAGES_ERASED,
   type SentMessage,
   sentMessageSchema,

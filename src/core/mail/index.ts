@@ -21,7 +21,7 @@ export {
 } from './mail'
 export { giftFilesOf, gifts, giftsOnAnswer, handsOver, isGiftOpen, sizeWords } from './gift'
 export { answerLink } from './answer-link'
-export { ownersAddress } from './owner'
+export { hasSender, ownersAddress } from './owner'
 export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'
 export { causeOf, enhancedStatus, isWrongReason, type MailReply, type RefusalCause } from './refusal'
 export { type Delivery, deliverySchema } from './delivery'

@@ -1,3 +1,4 @@
+import { hasSender } from '#core/mail'
 import { evidence, type Failure, failure, MADE_UP_MESSAGE, type ReceivedMail, REHEARSED_OWNER } from '#core/proof'
 import { type CaseStep, failed, notTried, passed } from './step'
 import { addressOf, type CaseContext } from './way'
@@ -8,7 +9,7 @@ const LOOK_EVERY_MS = 150
 /** The mail that takes what somebody wrote to the owner: an answer to it goes to whoever wrote. */
 export async function messageMail(way: CaseContext, email: string): Promise<CaseStep> {
   const what = 'The message, in the owner’s inbox'
-  if (way.subject.mail === null)
+  if (!hasSender(way.subject.mail))
     return notTried('mail', what, 'The list has no sender yet: messages are kept here, and none goes to an inbox.')
   const owner = addressOf(way, REHEARSED_OWNER)
   const begun = way.ports.now()

@@ -29,6 +29,8 @@ export interface Care {
   alerts: Alerts
   backups: Backups
   store: StoreCheck
+  /** Whether the store is a database server, which its own tools copy and look through. */
+  isServer: boolean
   /** What a mail about something that broke says now. */
   alertWords(mailId: string): { subject: string; text: string } | null
   /** What is looked at now and again: copies, the store and mail. */
@@ -72,6 +74,7 @@ export function openCare({
     alerts,
     backups,
     store,
+    isServer: ledger.isShared,
     alertWords: (id) => alerts.wordsOf(alertIn(id)),
     jobs: (sender) => [
       {

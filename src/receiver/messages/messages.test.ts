@@ -340,3 +340,20 @@ test('code of before sends to where the newest version says; a receiver put back
   expect((await entries()).at(-1)).toMatchObject({ kind: 'messages-erased', messages: [copied!.id] })
   expect(await ledger.check(0)).toMatchObject({ broken: null })
 })
+
+test('a list without a sender keeps messages and mails none, held ones let through as well', async () => {
+  // It may be without one while nothing else of it is sent.
+  const off = Object.entries(settingsOfMail.messages).map(([kind, one]) => [kind, { ...one, isOn: false }])
+  const quiet = { ...settingsOfMail, messages: Object.fromEntries(off) as typeof settingsOfMail.messages }
+  const without = { ...quiet, senderAddress: '' }
+  const app = await open({ mails: [{ ...mailOfList, draft: without, published: without }] })
+  await write(app, 'asks@visitor.example')
+  expect((await messages()).map(({ held }) => held)).toEqual([undefined])
+  for (const _ of [1, 2]) {
+    now += 60_000
+    await write(app, `again${now}@visitor.example`)
+  }
+  const held = (await messages()).filter((message) => message.held === 'alike')
+  expect(await ledger.messages.release(held.map(({ id }) => id))).toBe(1)
+  expect(await mails()).toEqual([])
+})

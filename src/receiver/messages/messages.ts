@@ -1,5 +1,6 @@
 import { messagesOf } from '#core/form'
 import type { ArrivalId, FormId } from '#core/ids'
+import { hasSender } from '#core/mail'
 import { MOST_MESSAGES_ERASED, type SentMessage } from '#core/journal'
 import { appendEntry, eraseMessages, messageAt, ofMessages, queueMessage } from '../people'
 import type { Writing } from '../writing'
@@ -34,7 +35,7 @@ export function openMessages({ engine, run, now, sureNow, published }: Writing):
           await appendEntry(transaction, { ...ofMessages(list, now()), kind: 'message-released', message: id })
           await transaction.releaseMessage(id)
           const content = published.latestVersion(entry.form)?.content
-          if (content !== undefined && published.mail(list) !== null)
+          if (content !== undefined && hasSender(published.mail(list)))
             await queueMessage(transaction, { entry, to: messagesOf(content).to, now: now() })
           count += 1
         }

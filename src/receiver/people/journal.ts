@@ -3,7 +3,7 @@ import { parseEmail } from '#core/email'
 import type { ArrivalId, ListId, MemberId } from '#core/ids'
 import type { Command, NewEntry } from '#core/journal'
 import { decide, isJoining, type Member } from '#core/list'
-import type { MailSettings } from '#core/mail'
+import { hasSender, type MailSettings } from '#core/mail'
 import { countryOf } from '#core/region'
 import { verdictOn, type SignUp } from '#core/signup'
 import { keepableText } from '#core/text'
@@ -83,7 +83,7 @@ export class JournalWriter {
   ): Promise<Newest> {
     const { message } = signUp
     if (message === null) return newest
-    const isMailed = this.mailOf(signUp.version.list) !== null
+    const isMailed = hasSender(this.mailOf(signUp.version.list))
     const entry = await takeMessage(people, { ...signUp, message }, { n: newest.n + 1, now, cause, isMailed })
     return (await appendEntry(people, entry, newest)).newest
   }

@@ -5,6 +5,7 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import { messagesFile } from '#core/export'
 import { messagesOf, takesMessages } from '#core/form'
 import type { ArrivalId, FormId } from '#core/ids'
+import { hasSender } from '#core/mail'
 import { clientFor, type Client } from '../client'
 import { now } from '../clock'
 import { handToDownloads } from '../controls'
@@ -35,6 +36,11 @@ const form = computed(() => workspace.form(id.value))
 useTitle(() => (form.value === null ? null : `Messages of ${form.value.name}`))
 const listName = computed(() => (form.value === null ? '' : (workspace.list(form.value.list)?.name ?? '')))
 const settings = computed(() => messagesOf(workspace.latestVersion(id.value)?.content ?? {}))
+/** Whether mail goes out to the owner. */
+const isMailed = computed(
+  () =>
+    form.value !== null && hasSender(workspace.mail(form.value.list)?.published ?? null) && settings.value.to !== '',
+)
 const isAsked = computed(() => form.value !== null && takesMessages(form.value.draft))
 
 const all = useLive(() => database.messages.where('form').equals(id.value).toArray(), null as KeptMessage[] | null, [
@@ -72,7 +78,9 @@ async function ask(what: (client: Client) => Promise<{ count: number }>, done: s
 const release = (kept: KeptMessage) =>
   ask(
     (client) => client.releaseMessages([kept.id]),
-    'Let through: it goes to your inbox, and stands among those that arrived.',
+    isMailed.value
+      ? 'Let through: it goes to your inbox, and stands among those that arrived.'
+      : 'Let through: it stands among those that arrived.',
   )
 /** Those that the owner was asked about. */
 const toErase = shallowRef<readonly KeptMessage[]>([])
@@ -107,9 +115,9 @@ function save(): void {
     >
     <template #below>
       <p class="quiet">
-        <template v-if="settings.to">They go to {{ settings.to }} and are kept</template
-        ><template v-else>They are kept</template> for {{ settings.keepDays }}
-        {{ settings.keepDays === 1 ? 'day' : 'days' }}.
+        <template v-if="isMailed">They go to {{ settings.to }} and are kept</template
+        ><template v-else>No mail of them goes to you: the list has no sender. They are kept</template> for
+        {{ settings.keepDays }} {{ settings.keepDays === 1 ? 'day' : 'days' }}.
       </p>
     </template>
     <template #actions>
@@ -121,7 +129,7 @@ function save(): void {
       class="sheet"
       :description="
         isAsked
-          ? 'Nobody has written yet. What visitors write comes to you by mail, and stands here as well.'
+          ? 'Nobody has written yet. What visitors write stands here, newest first.'
           : 'This form takes no messages. Add “Message to you” to its fields, and publish.'
       "
     />

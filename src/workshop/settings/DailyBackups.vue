@@ -32,6 +32,10 @@ const inWords = ({ at, bytes }: NonNullable<CareState['backups']['last']>) =>
   <div class="group">
     <h3>Every day, by itself</h3>
     <p v-if="care === null" class="quiet">Shown when Ask Box answers.</p>
+    <p v-else-if="care.backups.areMadeByServer">
+      Everything is kept in a database server, which is copied by its own tools. Whoever looks after it sees to that;
+      the file above is yours to save at any time.
+    </p>
     <template v-else>
       <ElCheckbox
         :model-value="care.backups.isOn"

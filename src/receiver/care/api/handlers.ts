@@ -7,7 +7,7 @@ import { described } from '../../http/described'
 const paths = described(api.care)
 
 /** Copies that make themselves, and mails about what broke. */
-export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Care): void {
+export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups, isServer }: Care): void {
   const state = (): CareState => {
     const stored = file.read()
     return {
@@ -17,6 +17,7 @@ export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups }: Ca
         last: stored.lastBackup,
         copies: backups.copies(),
         problem: stored.backupProblem,
+        ...(isServer && { areMadeByServer: true }),
       },
       alerts: { ...stored.alerts, raised: Object.entries(stored.raised).map(([key, one]) => ({ key, ...one })) },
     }

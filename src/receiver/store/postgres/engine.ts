@@ -83,7 +83,7 @@ export async function openPostgresEngine<Queries extends object>(
 async function migrate(server: PostgresServer, tables: readonly SubjectTables<unknown>[]): Promise<void> {
   const client = await server.connect()
   try {
-    await client.query(`SELECT pg_advisory_lock(${MIGRATION_LOCK})`)
+    await client.query(patiently(`SELECT pg_advisory_lock(${MIGRATION_LOCK})`))
     await bringUp(
       kyselyOver(() => new OneConnection(client)),
       tables,
@@ -95,6 +95,10 @@ async function migrate(server: PostgresServer, tables: readonly SubjectTables<un
     throw error
   }
 }
+
+/** A step over large tables takes its time, and so does waiting for another receiver that takes one. */
+const STEP_MS = 60 * 60_000
+const patiently = (text: string, values: unknown[] = []) => ({ text, values, query_timeout: STEP_MS })
 
 /** Begins and ends the transactions that writes share, each on a connection of its own. */
 class Writer {
@@ -189,7 +193,7 @@ class OneConnection implements Driver {
     const { client } = this
     return {
       async executeQuery<R>({ sql, parameters }: CompiledQuery): Promise<QueryResult<R>> {
-        const { rows, rowCount } = await client.query(sql, [...parameters])
+        const { rows, rowCount } = await client.query(patiently(sql, [...parameters]))
         return { rows: rows as R[], numAffectedRows: BigInt(rowCount ?? 0) }
       },
       async *streamQuery() {},

@@ -100,6 +100,9 @@ export class PostgresServer {
     const config = await this.configured()
     if (this.isClosed) return
     const client = new Client(config)
+    client.on('error', () => {})
+    await client.connect()
+    await client.query(`LISTEN ${channel}`)
     this.listener = client
     let isOver = false
     const again = (error?: unknown) => {
@@ -112,8 +115,6 @@ export class PostgresServer {
     client.on('error', again)
     client.on('end', () => again())
     client.on('notification', (told) => told.channel === channel && heard(told.payload ?? ''))
-    await client.connect()
-    await client.query(`LISTEN ${channel}`)
   }
 
   private async listenAgain(channel: string, heard: (told: string | null) => void): Promise<void> {
@@ -198,18 +199,15 @@ export class PostgresServer {
     throw new ServerUnusable(said.join('; '))
   }
 
-  private async looked(config: ClientConfig): Promise<ClientConfig> {
-    const ssl = tlsOf(this.address)
+  private async looked(config: ClientConfig, ssl = tlsOf(this.address)): Promise<ClientConfig> {
     const tried = { ...config, ...(ssl !== false && { ssl }) }
     const client = new Client(tried)
     client.on('error', () => {})
     try {
       await client.connect()
     } catch (error) {
-      if (this.address.tls === 'prefer' && ssl !== false && /does not support SSL/.test((error as Error).message)) {
-        this.address.tls = 'disable'
-        return this.looked(config)
-      }
+      if (this.address.tls === 'prefer' && ssl !== false && /does not support SSL/.test((error as Error).message))
+        return this.looked(config, false)
       throw error
     }
     try {

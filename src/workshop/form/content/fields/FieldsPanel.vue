@@ -56,7 +56,7 @@ async function add(wanted: FieldKind): Promise<void> {
   if (wanted === 'message') {
     draft.change('Take messages', 'add message', (changed) => Object.assign(changed, withMessage(changed, owner.value)))
     await nextTick()
-    current.value = 'message'
+    current.value = content.fields.find(({ kind }) => kind === 'message')?.key ?? null
     return
   }
   const { field } = fieldWithColumn(
@@ -81,9 +81,8 @@ function remove(field: Field): void {
   draft.change(`Stop asking: ${fieldTitle(field)}`, `remove ${field.key}`, (changed) => {
     if (field.kind !== 'message') changed.fields = fieldRemoved(changed.fields, field.key)
     else {
-      const { messages: _, ...without } = withoutMessage(changed)
+      Object.assign(changed, withoutMessage(changed))
       delete changed.messages
-      Object.assign(changed, without)
     }
   })
   if (current.value === field.key) current.value = null
