@@ -13,10 +13,10 @@ export function ownersSide(data) {
   const origin = `http://${host.includes(':') ? `[${host}]` : host}:${process.env.ASKBOX_PORT || 4310}`
   return {
     /** @throws Error in words, where it does not answer or says no */
-    async ask(method, path) {
-      const response = await fetch(origin + path, { method, headers: { Authorization: `Bearer ${key}` } }).catch(
-        () => null,
-      )
+    async ask(method, path, body) {
+      const headers = { Authorization: `Bearer ${key}`, ...(body && { 'Content-Type': 'application/json' }) }
+      const init = { method, headers, ...(body && { body: JSON.stringify(body) }) }
+      const response = await fetch(origin + path, init).catch(() => null)
       if (response === null) throw new Error(`No receiver answers at ${origin}. It has to be running.`)
       if (!response.ok)
         throw new Error(`The receiver answered ${response.status}: ${(await response.json()).detail ?? ''}`)

@@ -16,6 +16,7 @@ import type { BatchQueries } from './people/batch-tables'
 import { people } from './people/subject'
 import type { PeopleQueries } from './people/tables'
 import { visitors } from './public/subject'
+import { presence } from './presence/subject'
 import { rehearsals } from './rehearsals/subject'
 import type { SpaceQueries } from './rehearsals/tables'
 import { results } from './results/subject'
@@ -31,7 +32,7 @@ import type { WorkQueries } from './work/tables'
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
   ...[values, work, visitors, objects, people, messages, mail, letters, handOver],
-  ...[results, crawls, rehearsals, gifts, care, secrets, owner],
+  ...[results, crawls, rehearsals, gifts, care, secrets, presence, owner],
 ]
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */

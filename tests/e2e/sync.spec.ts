@@ -7,6 +7,7 @@ import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { drawer, picture, rewrite } from './form-station'
 import { go } from './hands'
+import { letIn, rowsIn } from './people-let-in'
 
 async function signUp(box: RunningBox, email: string, spot = 'firstfrost'): Promise<number> {
   const response = await fetch(`${box.workshop}/join/${spot}`, {
@@ -238,20 +239,20 @@ test('a printed address connects one browser, once; Settings print another, and 
     encoding: 'utf8',
   })
   expect(command.stdout).toMatch(new RegExp(`^${box.workshop}/#pair=[\\w-]{32}\\n$`))
-  await browsers.getByRole('button', { name: 'Connect another browser' }).click()
   // In the tab where the workshop is open already.
-  await second.goto(await browsers.getByRole('textbox').inputValue())
+  await second.goto(await letIn(first, { name: 'Ben', may: 'All of it' }))
   await expect(second.getByText('all saved')).toBeVisible()
   await second.goto(`${box.workshop}/settings`)
   const others = second.getByRole('region', { name: 'Who may come in' })
   await expect(others.getByRole('row')).toHaveCount(3)
+  await expect(others.getByRole('row', { name: /Ben \(this one\)/ })).toContainText('All of it')
   const other = others.getByRole('row').filter({ hasNotText: 'this one' }).last()
   await other.getByRole('button', { name: /^Withdraw/ }).click()
-  await other.getByRole('button', { name: 'Withdraw its key' }).click()
-  await expect(others.getByRole('row')).toHaveCount(2)
-  await first.reload()
-  await expect(first.getByText(/key/).first()).toBeVisible()
-  await expect(first.getByText('all saved')).toHaveCount(0)
+  await other.getByRole('button', { name: 'Withdraw the key' }).click()
+  await expect(other).toContainText('Withdrawn')
+  // Told by the stream, without a press: nothing of it stays in that browser.
+  await expect(first.getByRole('alert').filter({ hasText: 'The key of this browser was withdrawn' })).toBeVisible()
+  expect(await rowsIn(first)).toEqual([])
   await Promise.all([first, second].map((page) => page.context().close()))
 })
 

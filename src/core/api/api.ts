@@ -9,6 +9,7 @@ import { mailRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
 import { messagesRoutes } from './messages'
 import { picturesRoutes } from './pictures'
+import { presenceRoutes } from './presence'
 import { receiverRoutes } from './receiver'
 import { pagesRoutes, rehearsalsRoutes } from './rehearsal'
 import { resultsRoutes } from './results'
@@ -28,6 +29,7 @@ export const api = {
   messages: messagesRoutes,
   pages: pagesRoutes,
   pictures: picturesRoutes,
+  presence: presenceRoutes,
   receiver: receiverRoutes,
   rehearsals: rehearsalsRoutes,
   results: resultsRoutes,

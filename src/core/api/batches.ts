@@ -39,6 +39,7 @@ export const batchesRoutes = {
   beginBatch: route({
     method: 'post',
     path: '/batches',
+    needs: 'edit',
     summary:
       'Opens a batch of changes to many people of a list, which is then sent in chunks. One that is open goes on.',
     body: batchSchema,
@@ -48,6 +49,7 @@ export const batchesRoutes = {
   addBatchChunk: route({
     method: 'put',
     path: '/batches/{id}/chunks/{number}',
+    needs: 'edit',
     summary: 'Stages a chunk, the first one being number 0. One that is here already is passed over.',
     params: batchId.extend({ number: z.coerce.number().int().min(0) }),
     body: chunkSchema,
@@ -57,6 +59,7 @@ export const batchesRoutes = {
   applyBatch: route({
     method: 'post',
     path: '/batches/{id}/apply',
+    needs: 'edit',
     summary:
       'From here on the receiver applies all of it, in steps between which sign-ups go on, and goes on after a crash.',
     params: batchId,
@@ -66,6 +69,7 @@ export const batchesRoutes = {
   stopBatch: route({
     method: 'post',
     path: '/batches/{id}/stop',
+    needs: 'edit',
     summary: 'Ends a batch where it is. What was applied stays.',
     params: batchId,
     answer: batchProgressSchema,
@@ -74,6 +78,7 @@ export const batchesRoutes = {
   readBatch: route({
     method: 'get',
     path: '/batches/{id}',
+    needs: 'see',
     summary: 'How far a batch is.',
     params: batchId,
     answer: batchProgressSchema,

@@ -51,12 +51,14 @@ export const careRoutes = {
   readCare: route({
     method: 'get',
     path: '/care',
+    needs: 'see',
     summary: 'Copies that make themselves, and mails to the owner when something broke.',
     answer: careStateSchema,
   }),
   keepBackups: route({
     method: 'put',
     path: '/care/backups',
+    needs: 'own',
     summary: 'Sets whether copies are made daily, where, and how many are kept.',
     body: backupSettingsSchema,
     answer: careStateSchema,
@@ -64,12 +66,14 @@ export const careRoutes = {
   makeBackup: route({
     method: 'post',
     path: '/care/backups/now',
+    needs: 'own',
     summary: 'Makes a copy now, and reads it through. Where that fails, `backups.problem` says why.',
     answer: careStateSchema,
   }),
   keepAlerts: route({
     method: 'put',
     path: '/care/alerts',
+    needs: 'own',
     summary: 'Sets where the owner is told when something broke; empty for nowhere.',
     body: alertSettingsSchema,
     answer: careStateSchema,

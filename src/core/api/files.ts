@@ -10,6 +10,7 @@ export const filesRoutes = {
   keepFile: route({
     method: 'put',
     path: '/files/{id}',
+    needs: 'edit',
     summary: 'Keeps a file of at most 25 MB, named after the SHA-256 of its bytes.',
     params: id,
     body: bytes,
@@ -20,6 +21,7 @@ export const filesRoutes = {
   readFile: route({
     method: 'get',
     path: '/files/{id}',
+    needs: 'see',
     summary: 'The bytes of a file; by HEAD whether it is here.',
     params: id,
     answer: bytes,

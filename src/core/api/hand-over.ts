@@ -231,12 +231,14 @@ export const handOverRoutes = {
   readOutside: route({
     method: 'get',
     path: '/outside',
+    needs: 'see',
     summary: 'How connections and hand-overs stand, and which service files ship.',
     answer: outsideSchema,
   }),
   keepKey: route({
     method: 'put',
     path: '/connections/{id}/key',
+    needs: 'own',
     summary: 'Keeps the key of a connection, or takes it away. It is told to nobody.',
     params: connection,
     body: keySchema,
@@ -246,6 +248,7 @@ export const handOverRoutes = {
   goOnWith: route({
     method: 'post',
     path: '/connections/{id}/go-on',
+    needs: 'edit',
     summary: 'Tries all at once that waits for a connection.',
     params: connection,
     answer: connectionStateSchema,
@@ -254,6 +257,7 @@ export const handOverRoutes = {
   saveKeys: route({
     method: 'post',
     path: '/connections/keys/save',
+    needs: 'own',
     summary: 'All keys of connections, under a passphrase, for a file of the owner’s.',
     body: z.strictObject({ passphrase }),
     answer: z.object({ sealed: z.string() }),
@@ -261,6 +265,7 @@ export const handOverRoutes = {
   openKeys: route({
     method: 'post',
     path: '/connections/keys/open',
+    needs: 'own',
     summary: 'Takes keys in that were saved under a passphrase, for connections that are there.',
     body: z.strictObject({ passphrase, sealed: z.string().max(1_000_000) }),
     answer: z.object({ count: z.int() }),
@@ -269,6 +274,7 @@ export const handOverRoutes = {
   askConnection: route({
     method: 'post',
     path: '/connections/ask',
+    needs: 'edit',
     summary: 'Asks a service one thing, with what was sent and answered: its key masked.',
     body: askSchema,
     answer: askedSchema,
@@ -276,6 +282,7 @@ export const handOverRoutes = {
   signInAt: route({
     method: 'post',
     path: '/connections/{id}/sign-in',
+    needs: 'own',
     summary: 'Where the owner signs in at a service; its key is kept when the owner comes back.',
     params: connection,
     body: z.strictObject({ service: serviceFileSchema, asked: z.record(z.string(), z.string()) }),
@@ -284,6 +291,7 @@ export const handOverRoutes = {
   tryOut: route({
     method: 'post',
     path: '/hand-overs/try',
+    needs: 'edit',
     summary: 'Sends one made-up person over, looks them up, and takes them off again.',
     body: tryHandOverSchema,
     answer: triedHandOverSchema,
@@ -291,6 +299,7 @@ export const handOverRoutes = {
   beginHandingOver: route({
     method: 'post',
     path: '/hand-overs/{id}/begin',
+    needs: 'edit',
     summary: 'Hands over everybody who is on the list already.',
     params: handOver,
     answer: handOverStateSchema,
@@ -299,6 +308,7 @@ export const handOverRoutes = {
   handOverAgain: route({
     method: 'post',
     path: '/hand-overs/{id}/again',
+    needs: 'edit',
     summary: 'Hands some over once more; without members, all who were refused.',
     params: handOver,
     body: z.strictObject({ members: z.array(memberIdSchema).max(1000).optional() }),
@@ -308,6 +318,7 @@ export const handOverRoutes = {
   listRefused: route({
     method: 'get',
     path: '/hand-overs/{id}/refused',
+    needs: 'see-people',
     summary: 'Who was refused for good, in the service’s words; newest first, at most 200.',
     params: handOver,
     answer: z.object({ handed: z.array(refusedSchema) }),
@@ -316,6 +327,7 @@ export const handOverRoutes = {
   handedOf: route({
     method: 'get',
     path: '/members/{member}/handed',
+    needs: 'see-people',
     summary: 'What of somebody went where, and what was answered.',
     params: z.object({ member: memberIdSchema }),
     answer: z.object({ handed: z.array(handedSchema) }),
@@ -323,6 +335,7 @@ export const handOverRoutes = {
   beginComparing: route({
     method: 'post',
     path: '/hand-overs/{id}/compare',
+    needs: 'edit',
     summary: 'Begins to compare our list and the service’s.',
     params: handOver,
     answer: comparisonSchema,
@@ -331,6 +344,7 @@ export const handOverRoutes = {
   readComparison: route({
     method: 'get',
     path: '/hand-overs/{id}/compare',
+    needs: 'see-people',
     summary: 'How far comparing is, and what it found.',
     params: handOver,
     answer: comparisonSchema,
@@ -338,6 +352,7 @@ export const handOverRoutes = {
   stopComparing: route({
     method: 'post',
     path: '/hand-overs/{id}/compare/stop',
+    needs: 'edit',
     summary: 'Ends comparing, and forgets what it found.',
     params: handOver,
     answer: comparisonSchema,
@@ -345,6 +360,7 @@ export const handOverRoutes = {
   mend: route({
     method: 'post',
     path: '/hand-overs/{id}/mend',
+    needs: 'edit',
     summary: 'Hands those over once more whom comparing found, so that they are there as here.',
     params: handOver,
     body: z.strictObject({ standing: z.enum(standings) }),
@@ -354,6 +370,7 @@ export const handOverRoutes = {
   foundPeople: route({
     method: 'get',
     path: '/hand-overs/{id}/found/{standing}',
+    needs: 'see-people',
     summary: 'All whom comparing found with a standing.',
     params: handOver.extend({ standing: z.enum(standings) }),
     answer: z.object({ people: comparisonSchema.shape.people }),

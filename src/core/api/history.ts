@@ -47,7 +47,13 @@ const memberDigestsSchema = z.object({
 /** An object's content as its kind has it, read by the registry; null for one that was taken away. */
 const bodySchema = z.unknown() as z.ZodType<Body | null>
 const objectsPageSchema = z.object({
-  objects: z.array(z.object({ kind: z.enum(kinds), key: z.string(), revision: z.int(), body: bodySchema })),
+  objects: z.array(
+    z.object({
+      ...{ kind: z.enum(kinds), key: z.string(), revision: z.int(), body: bodySchema },
+      /** Id of the key that it was changed with last, and when, in milliseconds since 1970. */
+      ...{ by: z.string().optional(), changedAt: z.int().optional() },
+    }),
+  ),
   ...stretch,
 })
 const kind = z.string() as unknown as z.ZodType<Kind>
@@ -95,6 +101,7 @@ export const historyRoutes = {
   readJournal: route({
     method: 'get',
     path: '/journal',
+    needs: 'see',
     summary: 'Journal entries after a cursor, oldest first, at most 5000.',
     query: cursorQuery,
     answer: entriesPageSchema,
@@ -104,6 +111,7 @@ export const historyRoutes = {
   readObjects: route({
     method: 'get',
     path: '/objects',
+    needs: 'see',
     summary:
       'What the owner makes (sites, lists, forms with drafts, versions, spots, themes, pictures without their bytes), as far as it changed after a cursor. A null body was taken away.',
     query: cursorQuery,
@@ -114,6 +122,7 @@ export const historyRoutes = {
   followNews: route({
     method: 'get',
     path: '/stream',
+    needs: 'see',
     summary: 'One line of JSON at each news, an empty object as a sign of life. Stays open.',
     answer: newsSchema,
     type: 'application/x-ndjson',
@@ -121,6 +130,7 @@ export const historyRoutes = {
   carryOutCommands: route({
     method: 'post',
     path: '/commands',
+    needs: 'edit',
     summary:
       'Carries out changes to people, each at most once however often it is sent, each with an outcome of its own.',
     body: z.strictObject({ commands: z.array(readLater('Command')).max(1000) }),
@@ -129,6 +139,7 @@ export const historyRoutes = {
   takeChanges: route({
     method: 'post',
     path: '/changes',
+    needs: 'edit',
     summary:
       'Takes in changes to what the owner makes, each with an outcome of its own: the new revision, the conflict with what somebody else changed, or what is wrong with it. A version never changes. With `together`, all are taken or none is: the outcome of each that was not taken says why, and those of the others do not hold.',
     body: z.strictObject({ changes: z.array(readLater('Change')).max(200), together: z.boolean().optional() }),
@@ -137,6 +148,7 @@ export const historyRoutes = {
   checkJournal: route({
     method: 'get',
     path: '/journal/check',
+    needs: 'see',
     summary:
       'Whether entries after a number are as they were written, some thousands at a time: marks are computed anew over them.',
     query: z.object({ after: wholeNumber('The last number that was checked; 0 for the beginning.') }),
@@ -145,6 +157,7 @@ export const historyRoutes = {
   readDigests: route({
     method: 'get',
     path: '/lists/{list}/digests',
+    needs: 'see-people',
     summary:
       'What is kept of the people of a list, each by a digest, some thousands at a time: held against what the journal makes of them, a row that was changed shows.',
     params: z.object({ list: listIdSchema }),
@@ -154,6 +167,7 @@ export const historyRoutes = {
   refill: route({
     method: 'post',
     path: '/refill',
+    needs: 'own',
     summary:
       'Continues an empty or partly refilled journal from a copy of it. 409 where the numbers do not follow, or where an entry cannot.',
     body: z.strictObject({ journal: journalIdSchema, entries: z.array(entrySchema).max(5000) }),
@@ -163,6 +177,7 @@ export const historyRoutes = {
   recover: route({
     method: 'post',
     path: '/recover',
+    needs: 'own',
     summary:
       'Takes in again, under new numbers, what a copy of the journal has after the last entry that both have in common.',
     body: z.strictObject({ common: z.int().min(0), entries: z.array(entrySchema).max(5000) }),

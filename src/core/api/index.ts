@@ -9,7 +9,8 @@ export {
   type RaisedAlert,
   raisedAlertSchema,
 } from './care'
-export { type Exchange, exchangeSchema, type OwnersKey, type PairingAddress } from './keys'
+export { type Exchange, exchangeSchema, type KeyGrant, type OwnersKey, type PairingAddress } from './keys'
+export { allows, type Grant, KEY_WITHDRAWN, MOST_ERASED_BY_EDITOR, type Needs, type Right, rights } from './right'
 export { type BatchProgress, type ErasureReport } from './batches'
 export { type ChangeOutcome, type CommandOutcome, type JournalCheck, type News, newsSchema } from './history'
 export {
@@ -36,7 +37,8 @@ export {
   type SeriesState,
   type TriedLink,
 } from './letters'
-export { type BrowserState, type ClockLeap } from './receiver'
+export { type Present, PRESENT_FOR_MS } from './presence'
+export { type BearerState, type BrowserState, type ClockLeap } from './receiver'
 export {
   type AskService as AskService,
   type AskedService,

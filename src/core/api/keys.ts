@@ -1,13 +1,19 @@
 import { z } from 'zod'
-import { route } from './route'
 import { plainLine } from '#core/text'
+import { rights } from './right'
+import { route } from './route'
 
 /** A key of a browser or a program; times in milliseconds since 1970. */
 const ownersKeySchema = z.object({
   id: z.string(),
   name: z.string(),
+  right: z.enum(rights),
+  /** Whether its holder sees names, addresses and what else people told. */
+  seesPeople: z.boolean(),
   madeAt: z.int(),
   usedAt: z.int(),
+  /** When it was withdrawn; null for one that works. */
+  withdrawnAt: z.int().nullable(),
   /** Whether it is the one that asked. */
   isThis: z.boolean(),
 })
@@ -20,6 +26,15 @@ const pairSchema = z.strictObject({
   name: plainLine.max(60),
 })
 export const exchangeSchema = z.object({ key: z.string(), id: z.string() })
+
+/** Whom a key is for, and what it allows. */
+const grantSchema = z.strictObject({
+  /** What its owner will know it by; empty for what the browser calls itself. */
+  name: z.union([z.literal(''), plainLine.max(60)]),
+  right: z.enum(rights),
+  seesPeople: z.boolean(),
+})
+export type KeyGrant = z.infer<typeof grantSchema>
 export type Exchange = z.infer<typeof exchangeSchema>
 
 /** An address that pairs one browser. */
@@ -45,12 +60,14 @@ export const keysRoutes = {
   readKeys: route({
     method: 'get',
     path: '/keys',
-    summary: 'Browsers and programs that have a key of their own, without the keys.',
+    needs: 'see',
+    summary: 'Browsers and programs that have a key of their own or had one, without the keys.',
     answer: keys,
   }),
   withdrawKey: route({
     method: 'post',
     path: '/keys/{id}/withdraw',
+    needs: 'own',
     summary: 'Withdraws a key: whoever has it is out from the next request on.',
     params: z.object({ id: z.string().regex(/^[a-z0-9]{4,32}$/) }),
     answer: keys,
@@ -58,7 +75,9 @@ export const keysRoutes = {
   newPairingAddress: route({
     method: 'post',
     path: '/keys/pairing',
-    summary: 'A new address of the workshop that pairs one browser.',
+    needs: 'own',
+    summary: 'A new address of the workshop that pairs one browser, with the right that is said.',
+    body: grantSchema,
     answer: pairingAddressSchema,
   }),
 }

@@ -97,6 +97,7 @@ export const lettersRoutes = {
   listSendings: route({
     method: 'get',
     path: '/letters',
+    needs: 'see',
     summary:
       'Letters that wait, go or went, without their blocks, newest first, at most 200; those of a series are one for each of its letters.',
     answer: z.object({ sendings: z.array(sendingSchema) }),
@@ -104,6 +105,7 @@ export const lettersRoutes = {
   readSending: route({
     method: 'get',
     path: '/letters/{id}',
+    needs: 'see',
     summary: 'One of them, with the presses of its links where they are counted, and its copies by hour.',
     params,
     answer: z.object({
@@ -117,6 +119,7 @@ export const lettersRoutes = {
   send: route({
     method: 'post',
     path: '/letters',
+    needs: 'edit',
     summary: 'Has a letter go out. Sent again with the same id, it stays as it was.',
     body: z.strictObject({
       id: sendingIdSchema,
@@ -130,6 +133,7 @@ export const lettersRoutes = {
   changeSending: route({
     method: 'post',
     path: '/letters/{id}/state',
+    needs: 'edit',
     summary: 'Says yes to a letter that asks, stops one that goes, goes on with it, or cancels the rest.',
     params,
     body: z.strictObject({ to: z.enum(['yes', 'stop', 'go-on', 'cancel']) }),
@@ -139,6 +143,7 @@ export const lettersRoutes = {
   mendSending: route({
     method: 'put',
     path: '/letters/{id}/words',
+    needs: 'edit',
     summary: 'Mends the words of what is not sent yet. Who got it keeps theirs.',
     params,
     body: z.strictObject({ body: letterBodySchema }),
@@ -148,6 +153,7 @@ export const lettersRoutes = {
   readReaders: route({
     method: 'post',
     path: '/letters/readers',
+    needs: 'see',
     summary: 'Who would get a letter now, who would not and why, and when the last would leave.',
     body: z.strictObject({ content: letterContentSchema }),
     answer: readersSchema,
@@ -155,6 +161,7 @@ export const lettersRoutes = {
   tryLinks: route({
     method: 'post',
     path: '/letters/links',
+    needs: 'see',
     summary: 'Asks each address that a letter leads to.',
     body: z.strictObject({ content: letterContentSchema }),
     answer: z.object({ links: z.array(triedLinkSchema) }),
@@ -162,6 +169,7 @@ export const lettersRoutes = {
   sendTestLetter: route({
     method: 'post',
     path: '/letters/test',
+    needs: 'edit',
     summary: 'Sends a letter to one address at once, as it stands.',
     body: z.strictObject({ to: z.string().max(320), content: letterContentSchema }),
     answer: z.object({ ok: z.boolean(), said: z.string() }),
@@ -169,6 +177,7 @@ export const lettersRoutes = {
   tryLetter: route({
     method: 'post',
     path: '/letters/trial',
+    needs: 'edit',
     summary:
       'Has a made-up reader get a letter: its mail is parsed, its own links are followed, and they leave by one press.',
     body: z.strictObject({ content: letterContentSchema }),
@@ -177,6 +186,7 @@ export const lettersRoutes = {
   listLettersOf: route({
     method: 'get',
     path: '/letters/of/{member}',
+    needs: 'see-people',
     summary: 'Which letters somebody got, newest first, at most 200.',
     params: z.object({ member: memberIdSchema }),
     answer: z.object({ letters: z.array(copySchema) }),
@@ -184,6 +194,7 @@ export const lettersRoutes = {
   readFeed: route({
     method: 'get',
     path: '/feeds/{id}',
+    needs: 'see',
     summary: 'How a feed was read last, and what waits for the next letter.',
     params: z.object({ id: feedIdSchema }),
     answer: feedStateSchema,
@@ -191,6 +202,7 @@ export const lettersRoutes = {
   lookAtFeed: route({
     method: 'post',
     path: '/feeds/look',
+    needs: 'edit',
     summary: 'Reads a feed once, and writes the letter that its newest posts would become. Nothing is kept.',
     body: z.strictObject({ content: z.unknown() }),
     answer: z.object({
@@ -204,6 +216,7 @@ export const lettersRoutes = {
   readFeedNow: route({
     method: 'post',
     path: '/feeds/{id}/read',
+    needs: 'edit',
     summary: 'Reads a feed now instead of at its next hour.',
     params: z.object({ id: feedIdSchema }),
     answer: feedStateSchema,
@@ -212,6 +225,7 @@ export const lettersRoutes = {
   readSeries: route({
     method: 'get',
     path: '/series/{id}',
+    needs: 'see',
     summary: 'How many are under way in a series, and where.',
     params: z.object({ id: seriesIdSchema }),
     answer: seriesStateSchema,
@@ -219,6 +233,7 @@ export const lettersRoutes = {
   lettersNeedingHand: route({
     method: 'get',
     path: '/letters-needing-hand',
+    needs: 'see',
     summary: 'What about letters needs its owner: those that ask, that stopped, and feeds that fail.',
     answer: z.object({ needs: z.array(needSchema) }),
   }),

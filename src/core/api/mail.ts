@@ -131,12 +131,14 @@ export const mailRoutes = {
   readMailState: route({
     method: 'get',
     path: '/mail',
+    needs: 'see',
     summary: 'How mail is sent, and how much waits.',
     answer: mailStateSchema,
   }),
   listMails: route({
     method: 'get',
     path: '/mail/queue',
+    needs: 'see-people',
     summary: 'Mails that wait, were sent, were refused or became needless, newest first, at most 200.',
     query: z.object({ state: z.enum(queuedMailStates).default('waiting') }),
     answer: z.object({ mails: z.array(mailOnListSchema) }),
@@ -144,6 +146,7 @@ export const mailRoutes = {
   listMailsToMember: route({
     method: 'get',
     path: '/mail/members/{member}',
+    needs: 'see-people',
     summary:
       'Mails to one member, newest first, at most 200; none for one who is not here. And whether the gift was fetched.',
     params: z.object({ member: memberIdSchema }),
@@ -152,6 +155,7 @@ export const mailRoutes = {
   tryMailAgain: route({
     method: 'post',
     path: '/mail/queue/{id}/again',
+    needs: 'edit',
     summary: 'Tries a mail now that waits for its next try or was given up.',
     params: z.object({ id: z.string() }),
     answer: z.object({ isQueued: z.boolean() }),
@@ -159,6 +163,7 @@ export const mailRoutes = {
   keepMailServer: route({
     method: 'put',
     path: '/mail/server',
+    needs: 'own',
     summary: 'Sets the mail server up. Without a password, the one that is kept stays. `server: null` forgets it.',
     body: z.strictObject({ server: mailServerSchema.nullable() }),
     answer: mailStateSchema,
@@ -167,6 +172,7 @@ export const mailRoutes = {
   keepPace: route({
     method: 'put',
     path: '/mail/pace',
+    needs: 'own',
     summary: 'How fast mail goes, and whether it goes at all.',
     body: z.strictObject({ pace: paceSchema, isStopped: z.boolean() }),
     answer: mailStateSchema,
@@ -174,12 +180,14 @@ export const mailRoutes = {
   goOn: route({
     method: 'post',
     path: '/mail/go-on',
+    needs: 'edit',
     summary: 'Goes on with sending that stopped by itself; what waits is tried at once.',
     answer: mailStateSchema,
   }),
   putBackMarked: route({
     method: 'post',
     path: '/mail/put-back',
+    needs: 'edit',
     summary:
       'Puts back who was marked for a refusal that was not about the address; who waited gets the confirmation again.',
     answer: z.object({ count: z.int(), mail: mailStateSchema }),
@@ -187,6 +195,7 @@ export const mailRoutes = {
   keepDkim: route({
     method: 'put',
     path: '/mail/dkim',
+    needs: 'own',
     summary:
       'Makes a key that mail is signed with (RFC 6376), or forgets it. Its public half is for the domain’s name server.',
     body: z.strictObject({
@@ -201,6 +210,7 @@ export const mailRoutes = {
   sendTest: route({
     method: 'post',
     path: '/mail/test',
+    needs: 'edit',
     summary: 'Sends one mail at once: a plain test of the server, or a message as it stands in the settings given.',
     body: z.strictObject({
       to: z.string().max(320),
@@ -211,6 +221,7 @@ export const mailRoutes = {
   sendCode: route({
     method: 'post',
     path: '/mail/inbox',
+    needs: 'edit',
     summary: 'Sends a code to an inbox of the owner’s own, as the list’s published mail is sent.',
     body: z.strictObject({ list: z.string(), to: z.string().max(320) }),
     answer: saidSchema,
@@ -218,6 +229,7 @@ export const mailRoutes = {
   typeCode: route({
     method: 'post',
     path: '/mail/inbox/code',
+    needs: 'edit',
     summary: 'The code as it was read there: mail of the list arrives.',
     body: z.strictObject({ list: z.string(), code: z.string().max(40) }),
     answer: saidSchema,
@@ -225,6 +237,7 @@ export const mailRoutes = {
   writeMessage: route({
     method: 'post',
     path: '/mail/message',
+    needs: 'edit',
     summary: 'A message as it would be sent, as the bytes of one mail in base64.',
     body: messageWishSchema.extend({ to: z.string().max(320) }),
     answer: z.object({ eml: z.string() }),
@@ -232,6 +245,7 @@ export const mailRoutes = {
   checkSenderRoute: route({
     method: 'get',
     path: '/mail/sender',
+    needs: 'see',
     summary: 'What receiving servers will make of a sender, as far as name servers tell.',
     query: z.object({ sender: z.string().max(320).default(''), bounce: z.string().max(320).default('') }),
     answer: z.object({ findings: z.array(senderFindingSchema) }),
@@ -239,6 +253,7 @@ export const mailRoutes = {
   takeReport: route({
     method: 'post',
     path: '/mail/reports',
+    needs: 'edit',
     summary: 'Takes in a delivery report (RFC 3464) as the bytes of one mail, at most 1 MB: forward bounces to it.',
     body: z.unknown().meta({ type: 'string', format: 'binary' }),
     takes: 'message/rfc822',

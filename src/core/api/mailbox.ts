@@ -9,6 +9,7 @@ export const mailboxRoutes = {
   listBoxes: route({
     method: 'get',
     path: '/mailbox',
+    needs: 'see-people',
     summary: 'The boxes of the stand-in mailbox, and what goes wrong there.',
     answer: boxesSchema,
     refusals: noMailbox,
@@ -16,6 +17,7 @@ export const mailboxRoutes = {
   readBox: route({
     method: 'get',
     path: '/mailbox/{address}',
+    needs: 'see-people',
     summary: 'What lies in one box, newest first.',
     params: z.object({ address: z.string().max(320) }),
     answer: boxedMailsSchema,
@@ -24,6 +26,7 @@ export const mailboxRoutes = {
   behaveMailbox: route({
     method: 'put',
     path: '/mailbox/behaviour',
+    needs: 'edit',
     summary: 'What goes wrong in the stand-in mailbox, by a part of the address.',
     body: mailboxBehaviourSchema,
     answer: z.object({ ok: z.literal(true) }),
@@ -32,6 +35,7 @@ export const mailboxRoutes = {
   emptyMailbox: route({
     method: 'post',
     path: '/mailbox/empty',
+    needs: 'edit',
     summary: 'Empties all boxes.',
     answer: z.object({ ok: z.literal(true) }),
     refusals: noMailbox,

@@ -10,6 +10,7 @@ export const messagesRoutes = {
   releaseMessages: route({
     method: 'post',
     path: '/messages/release',
+    needs: 'edit',
     summary: 'Lets held messages through to the owner’s inbox. Those that are not held, or not here, are passed over.',
     body: some,
     answer: counted,
@@ -17,6 +18,7 @@ export const messagesRoutes = {
   eraseMessages: route({
     method: 'post',
     path: '/messages/erase',
+    needs: 'edit',
     summary: 'Erases messages: what they say and whose they were is taken out of the journal, which says so.',
     body: some,
     answer: counted,

@@ -8,6 +8,7 @@ export const picturesRoutes = {
   readPicture: route({
     method: 'get',
     path: '/pictures/{id}',
+    needs: 'see',
     summary: 'A picture with its bytes.',
     params: pictureId,
     answer: pictureSchema,
@@ -16,6 +17,7 @@ export const picturesRoutes = {
   keepPicture: route({
     method: 'put',
     path: '/pictures/{id}',
+    needs: 'edit',
     summary: 'Keeps a picture’s bytes. Its id is the beginning of their SHA-256.',
     params: pictureId,
     body: pictureSchema,

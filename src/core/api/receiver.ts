@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { rights } from './right'
 import { route } from './route'
 import { journalIdSchema } from '#core/ids'
 
@@ -11,6 +12,10 @@ const clockLeapSchema = z.object({
 })
 export type ClockLeap = z.infer<typeof clockLeapSchema>
 
+/** A key as its holder knows it. */
+const bearerSchema = z.object({ id: z.string(), name: z.string(), right: z.enum(rights), seesPeople: z.boolean() })
+export type BearerState = z.infer<typeof bearerSchema>
+
 /** Which receiver this is. */
 const receiverSchema = z.object({
   journal: journalIdSchema,
@@ -21,6 +26,8 @@ const receiverSchema = z.object({
   /** How visitors reach it. */
   publicUrl: z.url(),
   leap: clockLeapSchema.nullable(),
+  /** Whose key asked, and what it allows. */
+  bearer: bearerSchema,
 })
 
 /** Whether a browser is installed beside the receiver, for rehearsals. */
@@ -35,6 +42,7 @@ export const receiverRoutes = {
   describeReceiver: route({
     method: 'get',
     path: '/receiver',
+    needs: 'see',
     summary:
       'Which receiver this is: its journal, the numbers of its newest entry and its newest change, how visitors reach it.',
     answer: receiverSchema,
@@ -42,6 +50,7 @@ export const receiverRoutes = {
   describeBrowser: route({
     method: 'get',
     path: '/browser',
+    needs: 'see',
     summary:
       'Whether a browser is installed beside the receiver, which rehearsals then use, and why it does not start.',
     answer: browserStateSchema,
@@ -49,12 +58,14 @@ export const receiverRoutes = {
   confirmClock: route({
     method: 'post',
     path: '/clock/confirm',
+    needs: 'own',
     summary: 'Says that the computer’s clock is right after a leap: what ends with time ends by it from now on.',
     answer: z.object({ leap: clockLeapSchema.nullable() }),
   }),
   copyStore: route({
     method: 'get',
     path: '/backup',
+    needs: 'own',
     summary: 'A whole, consistent copy of the running store, as one SQLite file. It holds people’s addresses.',
     answer: z.string().meta({ format: 'binary' }),
     type: 'application/vnd.sqlite3',

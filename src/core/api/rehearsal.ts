@@ -59,6 +59,7 @@ export const rehearsalsRoutes = {
   startRehearsal: route({
     method: 'post',
     path: '/rehearsals',
+    needs: 'edit',
     summary:
       'Begins a rehearsal: its one-time code marks made-up people, who live in a space of their own until it ends: at the latest after five minutes, by hand after half an hour. It counts at one spot.',
     body: z.strictObject({ spot: spotIdSchema, byHand: z.boolean().optional() }),
@@ -68,6 +69,7 @@ export const rehearsalsRoutes = {
   visitForRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/visit',
+    needs: 'edit',
     summary:
       'Opens a page in the receiver’s browser, with an empty profile, and uses the form on it as a hand would. `isTried` says whether that could be done, `reason` why not.',
     params: code,
@@ -93,6 +95,7 @@ export const rehearsalsRoutes = {
   fetchForRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/fetch',
+    needs: 'edit',
     summary: 'Fetches a page as a visitor would. From this receiver, `as` has its spot held for paused or retired.',
     params: code,
     body: z.strictObject({ address: z.string().max(2000), as }),
@@ -102,6 +105,7 @@ export const rehearsalsRoutes = {
   sendForRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/send',
+    needs: 'edit',
     summary: 'Posts a form as a browser would, to this receiver’s own actions alone, and follows where it leads.',
     params: code,
     body: z.strictObject({
@@ -123,6 +127,7 @@ export const rehearsalsRoutes = {
   lookUpForRehearsal: route({
     method: 'get',
     path: '/rehearsals/{code}/member',
+    needs: 'edit',
     summary: 'What is known of a made-up person: the member as the journal adds up to, and every sign-up.',
     params: code,
     query: z.object({ email: z.string().max(400) }),
@@ -132,6 +137,7 @@ export const rehearsalsRoutes = {
   handOnForRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/hand-on',
+    needs: 'edit',
     summary: 'Hands a made-up person on as their list is handed on, looks them up there, and takes them off again.',
     params: code,
     body: z.object({ email: z.string().max(400) }),
@@ -141,6 +147,7 @@ export const rehearsalsRoutes = {
   mailsForRehearsal: route({
     method: 'get',
     path: '/rehearsals/{code}/mails',
+    needs: 'edit',
     summary: 'Mail to a made-up person as it came, read by a parser, and what of it is still on its way.',
     params: code,
     query: z.object({ email: z.string().max(400) }),
@@ -150,6 +157,7 @@ export const rehearsalsRoutes = {
   downloadForRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/download',
+    needs: 'edit',
     summary: 'Fetches a gift by its link: how large it is, and its SHA-256.',
     params: code,
     body: z.strictObject({ address: z.string().max(2000) }),
@@ -159,6 +167,7 @@ export const rehearsalsRoutes = {
   expireForRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/expire',
+    needs: 'edit',
     summary: 'Ends a made-up person’s waiting, as its days would.',
     params: code,
     body: z.strictObject({ email: z.string().max(400) }),
@@ -168,6 +177,7 @@ export const rehearsalsRoutes = {
   endRehearsal: route({
     method: 'post',
     path: '/rehearsals/{code}/end',
+    needs: 'edit',
     summary: 'Ends a rehearsal; its people are gone.',
     params: code,
     answer: z.object({ ok: z.literal(true) }),
@@ -178,6 +188,7 @@ export const pagesRoutes = {
   fetchOnePage: route({
     method: 'post',
     path: '/page',
+    needs: 'edit',
     summary:
       'Fetches a page of a site as a visitor’s browser gets it, to look for code in it. Nothing of a private network; at most 5 redirects, 5 s and 3 MB.',
     body: z.strictObject({ address: z.string().max(2000) }),

@@ -17,6 +17,7 @@ export const resultsRoutes = {
   readSeen: route({
     method: 'get',
     path: '/seen',
+    needs: 'see',
     summary:
       'How often forms were seen and begun on some days, both included, in sums; `closely` by kind of device and by the hour as well. Of many days together, `whole` tells one sum of each spot, version and source, on the first of them.',
     query: z.object({

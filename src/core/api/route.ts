@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import type { Needs } from './right'
 
 /**
  * One path of the owner's API. The receiver's routes, their description by OpenAPI and the workshop's client derive from
@@ -9,8 +10,8 @@ export interface Route {
   /** Below `/api`, as OpenAPI writes it: `/batches/{id}`. */
   readonly path: string
   readonly summary: string
-  /** Missing where the owner's key is needed. */
-  readonly needs?: 'nothing'
+  /** What the key must allow. */
+  readonly needs: Needs
   readonly params?: z.ZodObject
   readonly query?: z.ZodObject
   readonly body?: z.ZodType

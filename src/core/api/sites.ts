@@ -19,6 +19,7 @@ export const sitesRoutes = {
   stillPage: route({
     method: 'post',
     path: '/still',
+    needs: 'edit',
     summary:
       'Where a page of a site can be looked at without its scripts, styles and pictures in it; for ten minutes. It is fetched as visitors would, and fetched anew there.',
     body: z.strictObject({ address: z.string().max(2000) }),
@@ -28,6 +29,7 @@ export const sitesRoutes = {
   readCrawl: route({
     method: 'get',
     path: '/sites/{id}/pages',
+    needs: 'see',
     summary: 'What was found when the site was looked through: the newest time, the one before, and how far one is.',
     params: site,
     answer: crawlStateSchema,
@@ -36,6 +38,7 @@ export const sitesRoutes = {
   beginCrawl: route({
     method: 'post',
     path: '/sites/{id}/pages',
+    needs: 'edit',
     summary:
       'Looks through a site: at most 500 pages from its sitemap, else from its links, as its robots.txt allows. One at a time.',
     params: site,
@@ -45,6 +48,7 @@ export const sitesRoutes = {
   stopCrawl: route({
     method: 'post',
     path: '/sites/{id}/pages/stop',
+    needs: 'edit',
     summary: 'Stops looking; what was seen is kept.',
     params: site,
     answer: crawlStateSchema,
@@ -53,6 +57,7 @@ export const sitesRoutes = {
   repeatCrawl: route({
     method: 'put',
     path: '/sites/{id}/pages/repeat',
+    needs: 'edit',
     summary: 'Whether the site is looked through every week.',
     params: site,
     body: z.strictObject({ isRepeated: z.boolean() }),
@@ -62,6 +67,7 @@ export const sitesRoutes = {
   crawlNeeds: route({
     method: 'get',
     path: '/sites-needing-hand',
+    needs: 'see',
     summary: 'Where spots stood wrong, or no longer, when sites were looked through last.',
     answer: z.object({ needs: z.array(siteNeedSchema) }),
   }),

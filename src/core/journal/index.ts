@@ -18,6 +18,7 @@ export {
 } from './entry'
 export { type Command, commandSchema } from './command'
 export { idOf, personalText, skeletonOf } from './mark'
+export { withoutNames } from './without-names'
 export { blanked, commitmentTo, hashOfErased } from './erased'
 export { columnKeySchema } from './values'
 export {

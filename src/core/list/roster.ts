@@ -14,6 +14,8 @@ export interface BatchRecord extends Batch {
   ended: Pick<Extract<Entry, { kind: 'batch-ended' }>, 'n' | 'at' | 'isStopped' | 'counts' | 'passedOver'> | null
   /** The batch that took it back. */
   undoneBy: BatchId | null
+  /** Id of the key that it was begun with, where that is known. */
+  by?: string
 }
 
 /**
@@ -59,7 +61,8 @@ export class Roster {
   private noteBatch(entry: Entry): void {
     if (entry.kind === 'batch-begun') {
       const { batch: id, list, purpose, at: begunAt, n: begun } = entry
-      this.batchRecords.set(id, { id, list, purpose, begunAt, begun, ended: null, undoneBy: null })
+      const by = entry.by === undefined ? {} : { by: entry.by }
+      this.batchRecords.set(id, { id, list, purpose, begunAt, begun, ended: null, undoneBy: null, ...by })
       const undone = purpose.kind === 'undo' ? this.batchRecords.get(purpose.of) : undefined
       if (undone !== undefined) undone.undoneBy = id
     } else if (entry.kind === 'batch-ended') {

@@ -20,6 +20,9 @@ export interface Kept<One extends Kind = Kind> {
   /** Its place in the one order of all changes; the newest change's. */
   revision: number
   body: Bodies[One] | null
+  /** Id of the key that it was changed with last, and when, in milliseconds since 1970; missing where that is not known. */
+  by?: string
+  changedAt?: number
 }
 
 export interface ChangeRefusal {

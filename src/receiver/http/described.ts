@@ -58,7 +58,8 @@ function configOf({
   refusals = {},
 }: Route): RouteConfig {
   const problems = {
-    ...(needs === undefined && { 401: 'The owner’s key is missing or wrong.' }),
+    ...(needs !== 'nothing' && { 401: 'The key is missing or wrong, or was withdrawn.' }),
+    ...(needs !== 'nothing' && needs !== 'see' && { 403: 'The key does not allow it.' }),
     ...(body !== undefined && { 400: 'Not JSON.', 413: 'More than 16 MB at once.' }),
     ...((body !== undefined || query !== undefined || params !== undefined) && {
       422: 'What was sent is not as described.',
@@ -67,7 +68,7 @@ function configOf({
   }
   return {
     ...{ method, path, summary },
-    ...(needs !== undefined && { security: [] }),
+    ...(needs === 'nothing' && { security: [] }),
     request: {
       ...(params !== undefined && { params }),
       ...(query !== undefined && { query }),

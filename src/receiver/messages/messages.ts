@@ -11,9 +11,9 @@ const DAY_MS = 86_400_000
 /** Messages to the owner, after they came in. */
 export interface Messages {
   /** Lets held ones through to the owner's inbox; resolves with how many. */
-  release(ids: readonly ArrivalId[]): Promise<number>
+  release(ids: readonly ArrivalId[], by?: string): Promise<number>
   /** Takes away what they say and whose they were; resolves with how many. */
-  erase(ids: readonly ArrivalId[]): Promise<number>
+  erase(ids: readonly ArrivalId[], by?: string): Promise<number>
   /** A message by the number of its entry; null for none. */
   at(n: number): Promise<SentMessage | null>
   /** Erases those that are older than the days that their form says; resolves with how many. */
@@ -21,10 +21,10 @@ export interface Messages {
 }
 
 export function openMessages({ engine, run, now, sureNow, published }: Writing): Messages {
-  const eraseSome = (some: readonly KeptMessage[], why: 'days-over' | 'by-owner') =>
-    run((transaction) => eraseMessages(transaction, some, why, now()))
+  const eraseSome = (some: readonly KeptMessage[], why: 'days-over' | 'by-owner', by?: string) =>
+    run((transaction) => eraseMessages(transaction, some, { why, now: now(), by }))
   return {
-    release: (ids) =>
+    release: (ids, by) =>
       run(async (transaction) => {
         let count = 0
         for (const id of ids) {
@@ -32,7 +32,7 @@ export function openMessages({ engine, run, now, sureNow, published }: Writing):
           const entry = kept?.isHeld ? await messageAt(transaction, kept) : null
           if (entry === null || entry.personal === null) continue
           const { list } = entry
-          await appendEntry(transaction, { ...ofMessages(list, now()), kind: 'message-released', message: id })
+          await appendEntry(transaction, { ...ofMessages(list, now(), by), kind: 'message-released', message: id })
           await transaction.releaseMessage(id)
           const content = published.latestVersion(entry.form)?.content
           if (content !== undefined && hasSender(published.mail(list)))
@@ -41,13 +41,14 @@ export function openMessages({ engine, run, now, sureNow, published }: Writing):
         }
         return count
       }),
-    async erase(ids) {
+    async erase(ids, by) {
       let count = 0
       for (let at = 0; at < ids.length; at += MOST_MESSAGES_ERASED) {
         const some = await Promise.all(ids.slice(at, at + MOST_MESSAGES_ERASED).map((id) => engine.now.message(id)))
         count += await eraseSome(
           some.filter((one) => one !== null),
           'by-owner',
+          by,
         )
       }
       return count

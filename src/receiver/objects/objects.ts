@@ -13,10 +13,14 @@ export type PictureResult = { ok: true } | { ok: false; code: 'wrong-id'; messag
 
 /** What the owner makes. */
 export interface Objects {
-  /** Takes in changes, each by itself. */
-  takeChanges(changes: readonly Change[]): Promise<ChangeOutcome[]>
+  /**
+   * Takes in changes, each by itself.
+   *
+   * @param by id of the key that they came with
+   */
+  takeChanges(changes: readonly Change[], by?: string): Promise<ChangeOutcome[]>
   /** The same, whole or not at all: where one is not taken, none is, and its outcome tells why. */
-  takeChangesTogether(changes: readonly Change[]): Promise<ChangeOutcome[]>
+  takeChangesTogether(changes: readonly Change[], by?: string): Promise<ChangeOutcome[]>
   /** Objects changed after a revision. Null when `mark` is not the one that this history has there. */
   objectsAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<Kept> | null>
   latestChange(): Promise<number>
@@ -37,15 +41,17 @@ class NotTogether extends Error {
   }
 }
 
-export const openObjects = ({ engine, run, runWithObjects, published }: Writing): Objects => ({
-  takeChanges: (changes) =>
+export const openObjects = ({ engine, run, runWithObjects, published, now }: Writing): Objects => ({
+  takeChanges: (changes, by) =>
     Promise.all(
-      changes.map((change) => runWithObjects((transaction, taken) => takeChange(transaction, change, taken))),
+      changes.map((change) =>
+        runWithObjects((transaction, taken) => takeChange(transaction, change, taken, { by, now: now() })),
+      ),
     ),
-  takeChangesTogether: (changes) =>
+  takeChangesTogether: (changes, by) =>
     runWithObjects(async (transaction, taken) => {
       const outcomes: ChangeOutcome[] = []
-      for (const change of changes) outcomes.push(await takeChange(transaction, change, taken))
+      for (const change of changes) outcomes.push(await takeChange(transaction, change, taken, { by, now: now() }))
       if (outcomes.some(({ ok }) => !ok)) throw new NotTogether(outcomes)
       return outcomes
     }).catch((error: unknown) => {

@@ -5,7 +5,15 @@ import { bodyOf, bound, type Newest, newestOf, numberKey, parsed, type Row, type
 
 interface Tables {
   /** What the owner makes, each with the revision of its newest change. */
-  objects: { kind: string; key: string; revision: number; body: string; deleted: number }
+  objects: {
+    kind: string
+    key: string
+    revision: number
+    body: string
+    deleted: number
+    changed_by: string | null
+    changed_at: number | null
+  }
   /** One row a change. */
   changes: { revision: number; mark: string }
   pictures: { id: string; body: string }
@@ -18,6 +26,9 @@ export interface StoredObject {
   revision: number
   body: Body
   isDeleted: boolean
+  /** Id of the key that it was changed with last, and when, in milliseconds since 1970; null where that is not known. */
+  by: string | null
+  changedAt: number | null
 }
 
 export interface ObjectQueries {
@@ -60,6 +71,12 @@ const migrations: Record<string, Migration> = {
         .execute()
     },
   },
+  '004-changed-by': {
+    async up(db: Kysely<unknown>) {
+      await db.schema.alterTable('objects').addColumn('changed_by', 'text').execute()
+      await db.schema.alterTable('objects').addColumn('changed_at', 'bigint').execute()
+    },
+  },
 }
 
 const objectOf = (row: Row): StoredObject => ({
@@ -68,6 +85,8 @@ const objectOf = (row: Row): StoredObject => ({
   revision: Number(row.revision),
   body: parsed<Body>(row.body),
   isDeleted: Number(row.deleted) === 1,
+  by: row.changed_by === null ? null : String(row.changed_by),
+  changedAt: row.changed_at === null ? null : Number(row.changed_at),
 })
 
 export const objectTables: SubjectTables<ObjectQueries> = {
@@ -79,12 +98,17 @@ export const objectTables: SubjectTables<ObjectQueries> = {
       keepObject: prepare(
         tables
           .insertInto('objects')
-          .values({ kind: bound, key: bound, revision: bound, body: bound, deleted: bound })
+          .values({
+            ...{ kind: bound, key: bound, revision: bound, body: bound, deleted: bound },
+            ...{ changed_by: bound, changed_at: bound },
+          })
           .onConflict((conflict) =>
             conflict.columns(['kind', 'key']).doUpdateSet((of) => ({
               revision: of.ref('excluded.revision'),
               body: of.ref('excluded.body'),
               deleted: of.ref('excluded.deleted'),
+              changed_by: of.ref('excluded.changed_by'),
+              changed_at: of.ref('excluded.changed_at'),
             })),
           ),
       ),
@@ -111,8 +135,8 @@ export const objectTables: SubjectTables<ObjectQueries> = {
         const row = await statements.object.get(kind, key)
         return row === undefined ? null : objectOf(row)
       },
-      async keepObject({ kind, key, revision, body, isDeleted }) {
-        await statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0)
+      async keepObject({ kind, key, revision, body, isDeleted, by, changedAt }) {
+        await statements.keepObject.run(kind, key, revision, JSON.stringify(body), isDeleted ? 1 : 0, by, changedAt)
       },
       async objectsOf(kind) {
         return (await statements.objectsOf.all(kind)).map(objectOf)

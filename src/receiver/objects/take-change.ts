@@ -8,11 +8,13 @@ import type { ChangeOutcome } from '#core/api'
  * Takes in a change to what the owner makes.
  *
  * @param taken called with the object as it now is, where that is news
+ * @param who whose key it came with, and when
  */
 export async function takeChange(
   transaction: Transaction,
   change: Change,
   taken: (object: StoredObject) => void,
+  who: { by?: string | undefined; now?: number } = {},
 ): Promise<ChangeOutcome> {
   const { kind, key } = change
   const [stored, there, bytes] = await Promise.all([
@@ -44,6 +46,8 @@ export async function takeChange(
     revision,
     body: decision.body ?? (stored!.body as Body),
     isDeleted: decision.body === null,
+    by: who.by ?? null,
+    changedAt: who.now ?? null,
   }
   await transaction.keepObject(object)
   // Any text that is never the same twice: it only tells one history of changes from another.
@@ -70,6 +74,10 @@ async function forgetOlder(transaction: Transaction, kind: Kind, body: Body): Pr
   for (const { key } of alike.slice(0, -newest.count)) await transaction.removeObject(kind, key)
 }
 
-export function keptOf({ kind, key, revision, body, isDeleted }: StoredObject): Kept {
-  return { kind, key, revision, body: isDeleted ? null : body } as Kept
+export function keptOf({ kind, key, revision, body, isDeleted, by, changedAt }: StoredObject): Kept {
+  return {
+    ...{ kind, key, revision, body: isDeleted ? null : body },
+    ...(by !== null && { by }),
+    ...(changedAt !== null && { changedAt }),
+  } as Kept
 }

@@ -3,12 +3,14 @@ import type { Context } from 'hono'
 import { cors } from 'hono/cors'
 import { HTTPException } from 'hono/http-exception'
 import { z } from 'zod'
+import { KEY_WITHDRAWN } from '#core/api'
 import { commandSchema } from '#core/journal'
 import { changeSchema } from '#core/sync'
+import { mustAllow } from '../http/bearer'
 import { sendProblem } from '../http/problem'
 import { boundedJson } from '../http/read-body'
 import { addressLimiter } from '../limits'
-import { keyOf, pairRoute } from '../secrets/api'
+import { bearerIn, pairRoute } from '../secrets/api'
 import { UnstorableText } from '../store'
 import type { ReceiverParts, Subject } from '../subject'
 import { notAsDescribed } from '../http/answers'
@@ -65,7 +67,19 @@ export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
   pairRoute(routes, keys, settings, addressLimiter(PAIRINGS_A_MINUTE))
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
-    if ((await keyOf(c, keys)) !== null) return next()
+    const bearer = await bearerIn(c, keys)
+    if (bearer === 'withdrawn')
+      return sendProblem(c, {
+        status: 401,
+        title: 'This key was withdrawn',
+        detail: 'Its owner withdrew this key. A browser that has it empties itself.',
+        errors: [{ field: '', code: KEY_WITHDRAWN, message: 'This key was withdrawn.' }],
+        headers: { 'WWW-Authenticate': 'Bearer error="invalid_token"' },
+      })
+    if (bearer !== null) {
+      c.set('bearer', bearer)
+      return mustAllow(c, next)
+    }
     return sendProblem(c, {
       status: 401,
       title: 'The owner’s key is needed',

@@ -14,6 +14,10 @@ export interface StoredBatch {
   batch: Batch
   /** When it was begun, in milliseconds since 1970. */
   begunAt: number
+  /** Id of the key that it came with; missing for the receiver's own. */
+  by?: string
+  /** How many people it may erase; missing for any number. */
+  mostErased?: number
   state: BatchProgress['state']
   total: number
   at: number

@@ -1,4 +1,4 @@
-import type { BatchProgress } from '#core/api'
+import { type BatchProgress, MOST_ERASED_BY_EDITOR } from '#core/api'
 import { parseEmail } from '#core/email'
 import type { ArrivalId, MemberId } from '#core/ids'
 import {
@@ -12,6 +12,7 @@ import {
   type PersonRow,
 } from '#core/journal'
 import { changed, type Member } from '#core/list'
+import type { Bearer } from '../http/bearer'
 import { newId } from '../random'
 import { type Newest } from '../store'
 import { type Job, LATER, openJob } from '../work/tables'
@@ -24,7 +25,7 @@ import { queueFor } from '../mail/queued'
 export const BATCHES = 'batches'
 
 export type BatchProblem = {
-  code: 'unknown-list' | 'unknown-batch' | 'begun-already' | 'chunk-missing'
+  code: 'unknown-list' | 'unknown-batch' | 'begun-already' | 'chunk-missing' | 'not-allowed'
   message: string
 }
 export type BatchResult = { ok: true; progress: BatchProgress } | { ok: false; problem: BatchProblem }
@@ -36,12 +37,21 @@ export function progressOf({ batch, state, total, at, counts, passedOver, report
 }
 
 /** Opens a batch for its chunks. The same batch begun again goes on where it was. */
-export async function beginBatch(transaction: Transaction, batch: Batch, now: number): Promise<BatchResult> {
+export async function beginBatch(
+  transaction: Transaction,
+  batch: Batch,
+  now: number,
+  bearer?: Pick<Bearer, 'id' | 'right'>,
+): Promise<BatchResult> {
   const stored = await transaction.batch(batch.id)
   if (stored !== null) return { ok: true, progress: progressOf(stored) }
   const list = await transaction.object('list', batch.list)
   if (list === null || list.isDeleted) return refuse('unknown-list', 'This list does not exist any more.')
-  const begun = newBatch(batch, now)
+  const begun: StoredBatch = {
+    ...newBatch(batch, now),
+    ...(bearer && { by: bearer.id }),
+    ...(bearer?.right === 'editor' && { mostErased: MOST_ERASED_BY_EDITOR }),
+  }
   await transaction.keepBatch(begun)
   return { ok: true, progress: progressOf(begun) }
 }
@@ -74,8 +84,11 @@ export async function addChunk(
   if (stored.state !== 'staging') return refuse('begun-already', 'This batch is being applied already.')
   if (number < stored.chunks) return { ok: true, progress: progressOf(stored) }
   if (number > stored.chunks) return refuse('chunk-missing', `Chunk ${stored.chunks} comes first.`)
+  const total = stored.total + sizeOf(chunk)
+  if ('erase' in chunk && total > (stored.mostErased ?? Infinity))
+    return refuse('not-allowed', 'Erasing many people at once is the owner’s alone: this key erases one at a time.')
   await transaction.keepBatchChunk(id, number, chunk)
-  const next = { ...stored, chunks: number + 1, total: stored.total + sizeOf(chunk) }
+  const next = { ...stored, chunks: number + 1, total }
   await transaction.keepBatch(next)
   return { ok: true, progress: progressOf(next) }
 }
@@ -92,7 +105,8 @@ export async function applyBatch(transaction: Transaction, id: string, now: numb
   const applying: StoredBatch = { ...stored, state: 'applying' }
   await transaction.keepBatch(applying)
   const { list, purpose } = stored.batch
-  await appendEntry(transaction, { ...ofBatch(stored.batch, now), kind: 'batch-begun', list, purpose })
+  const by = stored.by === undefined ? {} : { by: stored.by }
+  await appendEntry(transaction, { ...ofBatch(stored.batch, now), ...by, kind: 'batch-begun', list, purpose })
   await transaction.queue(jobOf(id, now))
   return { ok: true, progress: progressOf(applying) }
 }

@@ -162,7 +162,7 @@ export class JournalWriter {
     return { at: new Date(now).toISOString(), id: newId<ArrivalId>(), list, member: id }
   }
 
-  async carryOut(transaction: Transaction, command: Command, now: number): Promise<CommandOutcome> {
+  async carryOut(transaction: Transaction, command: Command, now: number, by?: string): Promise<CommandOutcome> {
     const before = await transaction.outcome(command.id)
     if (before !== null) return before
     const compared = addressIn(command)
@@ -177,7 +177,7 @@ export class JournalWriter {
       new Date(now).toISOString(),
     )
     const outcome: CommandOutcome = decision.ok
-      ? { id: command.id, ok: true, n: (await this.append(transaction, decision.entry)).newest.n }
+      ? { id: command.id, ok: true, n: (await this.append(transaction, signed(decision.entry, by))).newest.n }
       : { id: command.id, ok: false, problem: decision.problem }
     await transaction.keepOutcome(command.id, now, outcome)
     await this.prune(transaction, now)
@@ -211,6 +211,11 @@ export class JournalWriter {
     const { n } = await people.newestEntry()
     await people.forgetAnswers(this.retries.oldest ?? n + 1, now - OUTCOMES_KEPT_MS)
   }
+}
+
+/** The entry with whose key it was made, where that is known. */
+function signed(entry: NewEntry, by: string | undefined): NewEntry {
+  return by === undefined ? entry : ({ ...entry, by } as NewEntry)
 }
 
 /** The address that a command gives somebody, as it is compared; null where it gives none, or one that is no address. */

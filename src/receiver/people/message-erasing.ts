@@ -17,13 +17,13 @@ export async function eraseMessagesAgain(
   await eraseMessages(
     transaction,
     here.filter((one) => one !== null),
-    why,
-    now,
+    { why, now },
   )
 }
 
 /** What entries about messages have in common. */
-export const ofMessages = (list: ListId, now: number) => ({
+export const ofMessages = (list: ListId, now: number, by?: string) => ({
+  ...(by !== undefined && { by }),
   at: new Date(now).toISOString(),
   id: newId<ArrivalId>(),
   list,
@@ -39,8 +39,7 @@ export async function messageAt(transaction: Transaction, { n }: Pick<KeptMessag
 export async function eraseMessages(
   transaction: Transaction,
   some: readonly KeptMessage[],
-  why: 'days-over' | 'by-owner',
-  now: number,
+  { why, now, by }: { why: 'days-over' | 'by-owner'; now: number; by?: string | undefined },
 ): Promise<number> {
   const byList = new Map<ListId, ArrivalId[]>()
   for (const kept of some) {
@@ -58,6 +57,6 @@ export async function eraseMessages(
     byList.set(entry.list, [...(byList.get(entry.list) ?? []), entry.id])
   }
   for (const [list, messages] of byList)
-    await appendEntry(transaction, { ...ofMessages(list, now), kind: 'messages-erased', messages, why })
+    await appendEntry(transaction, { ...ofMessages(list, now, by), kind: 'messages-erased', messages, why })
   return [...byList.values()].flat().length
 }

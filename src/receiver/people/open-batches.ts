@@ -1,5 +1,6 @@
 import type { BatchProgress } from '#core/api'
 import type { Batch, Chunk } from '#core/journal'
+import type { Bearer } from '../http/bearer'
 import type { Writing } from '../writing'
 import {
   addChunk,
@@ -16,7 +17,8 @@ import { eraseBatch } from './erase'
 
 /** Many people of a list changed as one: staged in chunks, applied whole, going on after a crash. See `batches.ts`. */
 export interface Batches {
-  begin(batch: Batch): Promise<BatchResult>
+  /** @param bearer whose key it came with; missing for the receiver's own */
+  begin(batch: Batch, bearer?: Pick<Bearer, 'id' | 'right'>): Promise<BatchResult>
   addChunk(id: string, number: number, chunk: Chunk): Promise<BatchResult>
   apply(id: string): Promise<BatchResult>
   /** Applied changes stay. */
@@ -35,7 +37,7 @@ export function openBatches(
 ): Batches {
   const chunkInHand = new ChunkInHand()
   return {
-    begin: (batch) => run((transaction) => beginBatch(transaction, batch, now())),
+    begin: (batch, bearer) => run((transaction) => beginBatch(transaction, batch, now(), bearer)),
     addChunk: (id, number, chunk) => engine.run((transaction) => addChunk(transaction, id, number, chunk)),
     apply: (id) => run((transaction) => applyBatch(transaction, id, now())),
     stop: (id) => run((transaction) => stopBatch(transaction, id, now())),

@@ -53,8 +53,12 @@ export interface PeopleLedger {
 
 /** Everybody. */
 export interface People extends PeopleLedger {
-  /** Carries out each command at most once, however often it is sent; one that is refused stops none of the others. */
-  carryOut(commands: readonly Command[]): Promise<CommandOutcome[]>
+  /**
+   * Carries out each command at most once, however often it is sent; one that is refused stops none of the others.
+   *
+   * @param by id of the key that they came with
+   */
+  carryOut(commands: readonly Command[], by?: string): Promise<CommandOutcome[]>
   bounce(id: MemberId, reason: string): Promise<boolean>
   /** How many are marked for a refusal that was not about their address. */
   countWronglyBounced(): Promise<number>
@@ -119,8 +123,8 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
     sendAgain: (id, isExtra) => run((transaction) => journal.sendAgain(transaction, id, now(), isExtra)),
     expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
-    carryOut: (commands) =>
-      Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now())))),
+    carryOut: (commands, by) =>
+      Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now(), by)))),
     countWronglyBounced: async () => (await wrongly()).length,
     putBackWronglyBounced: async () => putBack(await wrongly(), true),
     async putBackBounced(ids) {

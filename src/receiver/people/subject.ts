@@ -32,8 +32,8 @@ export const people: Subject = {
       },
     },
   ],
-  routes(routes, { ledger }) {
-    historyRoutes(routes, ledger)
+  routes(routes, { ledger, keys }) {
+    historyRoutes(routes, ledger, keys)
     batchRoutes(routes, ledger)
   },
 }

@@ -61,7 +61,7 @@ test('a code gives one key, which opens the owner’s side after a restart too, 
   expect(await keys.list()).toMatchObject([{ id, name: 'Firefox on Linux' }])
   await keys.withdraw(id)
   expect(await describeWith(key)).toBe(401)
-  expect(await keys.list()).toEqual([])
+  expect(await keys.list()).toMatchObject([{ id, withdrawnAt: now }])
   expect((await pair(code)).status).toBe(410)
 })
 

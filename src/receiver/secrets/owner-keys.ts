@@ -1,22 +1,26 @@
 import { createHash, randomBytes } from 'node:crypto'
-import type { Exchange, OwnersKey } from '#core/api'
+import type { Exchange, Grant, KeyGrant, OwnersKey } from '#core/api'
 import { hasPassed } from '../clock'
 import type { Values } from '../values'
 import { newId } from '../random'
+import type { Bearer } from '../http/bearer'
 import { isSameKey } from './owner-key'
 
 /** Record of a key, without the key. Times in milliseconds since 1970. */
-interface KeptKey {
+interface KeptKey extends Partial<Grant> {
   name: string
   hash: string
   madeAt: number
   usedAt: number
+  withdrawnAt?: number
 }
+type KnownKey = KeptKey & { id: string }
 
 /** A code that pairs one browser. */
 interface KeptCode {
   until: number
   isSpent: boolean
+  grant?: KeyGrant
 }
 
 const KEY = 'owner key '
@@ -24,6 +28,17 @@ const CODE = 'pairing code '
 const CODE_LASTS_MS = 7 * 86_400_000
 /** When a key was used last is written so often at most. */
 const USED_EVERY_MS = 3_600_000
+/** For how long a receiver may not have heard that another one withdrew a key. */
+const KNOWN_FOR_MS = 1_000
+/** So long it is told apart from a key that never was: whoever brings it empties their browser. */
+const WITHDRAWN_KEPT_MS = 2 * 365 * 86_400_000
+
+const ALL: KeyGrant = { name: '', right: 'owner', seesPeople: true }
+/** Keys from before there were rights are owners'. */
+const grantOf = ({ right = 'owner', seesPeople = true }: Partial<Grant>): Grant => ({
+  right,
+  seesPeople: seesPeople || right !== 'reader',
+})
 
 /** SHA-256, base64url: keys and codes are drawn from 2^192, so nothing slower is needed. */
 const hashOf = (text: string) => createHash('sha256').update(text).digest('base64url')
@@ -35,7 +50,8 @@ const drawn = () => randomBytes(24).toString('base64url')
  * code, which works once: what stays in its history opens nothing.
  */
 export class OwnerKeys {
-  private known: Promise<Map<string, KeptKey & { id: string }>> | null = null
+  private known: { at: number; keys: Promise<Map<string, KnownKey>> } | null = null
+  private readonly onWithdrawn = new Set<() => void>()
 
   constructor(
     private readonly values: Values,
@@ -43,43 +59,65 @@ export class OwnerKeys {
     private readonly now: () => number,
   ) {}
 
-  /** The id of the key that was given; empty for the computer's own, null for none of ours. */
-  async idOf(given: string): Promise<string | null> {
-    if (isSameKey(given, this.ownKey)) return ''
-    const key = (await this.all()).get(hashOf(given))
+  /** Whose key was given; null for none of ours. */
+  async bearerOf(given: string): Promise<Bearer | 'withdrawn' | null> {
+    if (isSameKey(given, this.ownKey)) return { id: 'computer', name: 'The computer’s own key', ...grantOf({}) }
+    const hash = hashOf(given)
+    // One that is not known may have been made by another receiver just now.
+    const key = (await this.all()).get(hash) ?? (await this.all(true)).get(hash)
     if (key === undefined) return null
-    if (hasPassed(key.usedAt, USED_EVERY_MS, this.now())) {
-      key.usedAt = this.now()
-      const { id, ...kept } = key
-      await this.values.change<KeptKey>(KEY + id, (before) => (before === null ? undefined : kept))
+    if (key.withdrawnAt !== undefined) return 'withdrawn'
+    const usedAt = this.now()
+    if (hasPassed(key.usedAt, USED_EVERY_MS, usedAt)) {
+      key.usedAt = usedAt
+      await this.values.change<KeptKey>(KEY + key.id, (before) => (before === null ? undefined : { ...before, usedAt }))
     }
-    return key.id
+    return { id: key.id, name: key.name, ...grantOf(key) }
   }
 
   /** Those of browsers, the newest first. */
   async list(): Promise<Omit<OwnersKey, 'isThis'>[]> {
     const keys = [...(await this.all()).values()]
     return keys
-      .map(({ id, name, madeAt, usedAt }) => ({ id, name, madeAt, usedAt }))
+      .map(({ id, name, madeAt, usedAt, withdrawnAt = null, ...key }) => ({
+        ...{ id, name, ...grantOf(key) },
+        ...{ madeAt, usedAt, withdrawnAt },
+      }))
       .toSorted((one, other) => other.madeAt - one.madeAt)
   }
 
-  /** Requests with it are refused from now on. */
+  /** Requests with it are refused from now on; those that are still open are ended. */
   async withdraw(id: string): Promise<void> {
-    await this.values.drop(KEY + id)
+    const at = this.now()
+    await this.values.change<KeptKey>(
+      KEY + id,
+      (before) => (before === null ? undefined : { ...before, withdrawnAt: before.withdrawnAt ?? at }),
+      at + WITHDRAWN_KEPT_MS,
+    )
     this.known = null
+    for (const told of this.onWithdrawn) told()
   }
 
-  /** A new code, and until when it works. */
-  async newCode(): Promise<{ code: string; until: number }> {
+  /** Calls at each withdrawal here, until the returned function is called. */
+  whenWithdrawn(told: () => void): () => void {
+    this.onWithdrawn.add(told)
+    return () => this.onWithdrawn.delete(told)
+  }
+
+  /** A new code for a key with such rights, and until when it works. */
+  async newCode(grant: KeyGrant = ALL): Promise<{ code: string; until: number }> {
     const code = drawn()
     const until = this.now() + CODE_LASTS_MS
-    await this.values.keep(CODE + hashOf(code), { until, isSpent: false } satisfies KeptCode, until)
+    await this.values.keep(CODE + hashOf(code), { until, isSpent: false, grant } satisfies KeptCode, until)
     return { code, until }
   }
 
-  /** Exchanges a code for a key of the browser's own, once. */
-  async exchange(code: string, name: string): Promise<Exchange | 'spent' | 'unknown'> {
+  /**
+   * Exchanges a code for a key of the browser's own, once.
+   *
+   * @param browser what the browser calls itself
+   */
+  async exchange(code: string, browser: string): Promise<Exchange | 'spent' | 'unknown'> {
     const place = CODE + hashOf(code)
     const stored = (await this.values.value(place)) as KeptCode | null
     if (stored === null) return 'unknown'
@@ -97,23 +135,30 @@ export class OwnerKeys {
     const key = drawn()
     const id = newId<string>()
     const at = this.now()
-    await this.values.keep(KEY + id, { name, hash: hashOf(key), madeAt: at, usedAt: at } satisfies KeptKey)
+    const { name, right, seesPeople } = stored.grant ?? ALL
+    const kept = { name: name || browser, right, seesPeople, hash: hashOf(key), madeAt: at, usedAt: at }
+    await this.values.keep(KEY + id, kept satisfies KeptKey)
     this.known = null
     return { key, id }
   }
 
-  private all(): Promise<Map<string, KeptKey & { id: string }>> {
-    this.known ??= this.values.named(KEY).then(
-      (found) =>
+  /** @param isAnew whatever was read before */
+  private all(isAnew = false): Promise<Map<string, KnownKey>> {
+    // By the steady clock: it is the same process that asks again.
+    const at = performance.now()
+    if (this.known !== null && !isAnew && at - this.known.at < KNOWN_FOR_MS) return this.known.keys
+    const keys = this.values.named(KEY).then(
+      (stored) =>
         new Map(
-          found.map(({ name, value }) => {
+          stored.map(({ name, value }) => {
             const kept = value as KeptKey
             return [kept.hash, { ...kept, id: name.slice(KEY.length) }]
           }),
         ),
     )
+    this.known = { at, keys }
     // What could not be read is read anew.
-    this.known.catch(() => (this.known = null))
-    return this.known
+    keys.catch(() => (this.known = null))
+    return keys
   }
 }

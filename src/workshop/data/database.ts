@@ -1,5 +1,6 @@
 import { DEMO_DATABASE, isDemo } from './demo'
 import Dexie, { type EntityTable, type Table } from 'dexie'
+import type { BearerState } from '#core/api'
 import type { Measures } from '#core/checkup'
 import type { FormId, JournalId, ListId, SpotId } from '#core/ids'
 import type { Arrival, Command, Entry, SentMessage, Verdict } from '#core/journal'
@@ -7,6 +8,7 @@ import type { MemberStatus, Refusal } from '#core/list'
 import type { Delivery, GiftPiece } from '#core/mail'
 import type { RehearsalCase } from '#core/proof'
 import { type Body, type Kind, type Tables } from '#core/sync'
+import { lookingOn } from './looking-on'
 import { declareVersions } from './upgrades'
 
 /** A change to people on its way to the receiver, or refused by it and waiting to be read by the owner. */
@@ -43,12 +45,17 @@ export interface Synced {
   isConflict?: 1
   /** Why the receiver did not take it, as it then was here. */
   refusal?: { body: Body | null; message: string }
+  /** Id of the key that another browser changed it with last, and when, in milliseconds since 1970. */
+  by?: string
+  changedAt?: number
 }
 
 /** Single values, by name. */
 export interface LocalSettings {
   /** The receiver this workshop belongs to. */
   pairing: { receiver: string; key: string }
+  /** What the key of this browser allows, as the receiver said last. */
+  bearer: BearerState
   /** Which journal the entries here are of, and the number up to which they are here. */
   journal: {
     id: JournalId
@@ -83,7 +90,8 @@ export interface LocalSettings {
 export type Setting = keyof LocalSettings
 
 export type SyncState =
-  | { state: 'linked' | 'key-refused' | 'reload-needed' }
+  /** `key-withdrawn`: what was here is gone. */
+  | { state: 'linked' | 'key-refused' | 'key-withdrawn' | 'reload-needed' }
   | { state: 'offline'; reason: string }
   /** The receiver has no history yet, this workshop has one: it can be filled from here. */
   | { state: 'empty-receiver'; missing: number }
@@ -153,6 +161,7 @@ interface OtherTables {
 function openDatabase(): WorkshopDatabase {
   const opened = new Dexie(isDemo ? DEMO_DATABASE : 'ask-box')
   declareVersions(opened)
+  opened.use(lookingOn)
   return opened as WorkshopDatabase
 }
 
@@ -169,8 +178,16 @@ export async function writeSetting<Name extends Setting>(key: Name, value: Local
 /** Forgets everything but the pairing and the appearance, in one step. What the receiver holds comes back by itself: all of it, drafts as well. */
 export async function emptyDatabase(): Promise<void> {
   await database.transaction('rw', database.tables, async () => {
-    const settings = await database.settings.where('key').anyOf('pairing', 'scheme').toArray()
+    const settings = await database.settings.where('key').anyOf('pairing', 'bearer', 'scheme').toArray()
     for (const table of database.tables) await table.clear()
     await database.settings.bulkPut(settings)
+  })
+}
+
+/** Forgets all of it, the key too: its owner withdrew it. */
+export async function emptyAfterWithdrawal(): Promise<void> {
+  await database.transaction('rw', database.tables, async () => {
+    for (const table of database.tables) await table.clear()
+    await writeSetting('sync', { state: 'key-withdrawn' })
   })
 }

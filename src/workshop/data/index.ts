@@ -7,8 +7,10 @@ export {
   type SyncState,
   readSetting,
   writeSetting,
+  emptyAfterWithdrawal,
   emptyDatabase,
 } from './database'
+export { lookOn, mustNotLookOn } from './looking-on'
 export { queueCommand, queuedCommands, settleCommands, takeBackRemoval } from './commands'
 export { lastArrivalsOf, type RecentArrival, useArrivals } from './arrivals'
 export {

@@ -28,14 +28,15 @@ export async function takeObjects(
 
 /** The same for one object. Only within a transaction over all tables of objects. */
 export async function takeObject(
-  { kind, key, revision, body: there }: Kept,
+  { kind, key, revision, body: there, by, changedAt }: Kept,
   pictures: ReadonlyMap<string, Picture> = new Map(),
 ): Promise<void> {
   const id = syncedId(kind, key)
+  const who = { ...(by !== undefined && { by }), ...(changedAt !== undefined && { changedAt }) }
   const synced = await database.synced.get(id)
   if (isImmutable(kind)) {
     if ((await bodyHere(kind, key)) === null) await writeHere({ kind, key, body: there, by: BY_SYNC, pictures })
-    await database.synced.put({ id, kind, key, revision, body: null })
+    await database.synced.put({ id, kind, key, revision, body: null, ...who })
     return
   }
   const here = await bodyHere(kind, key)
@@ -50,7 +51,7 @@ export async function takeObject(
   }
   if (result.take === 'there') await writeHere({ kind, key, body: there, by: BY_SYNC, pictures })
   if (result.take === 'merged') await writeHere({ kind, key, body: result.body, by: BY_SYNC, pictures })
-  await database.synced.put({ id, kind, key, revision, body: there })
+  await database.synced.put({ id, kind, key, revision, body: there, ...who })
 }
 
 /** Of two contradicting changes, the one made here goes on. */

@@ -76,7 +76,7 @@ const onKey = useRowKeys()
         <h1 id="lines-title">Forms and their lines</h1>
         <span class="row">
           <RehearseButton v-if="workspace.forms.length > 0" :spots="spotsInUse" label="Rehearse everything" />
-          <ElButton v-if="workspace.forms.length > 0" type="primary" @click="router.push('/new')"
+          <ElButton v-if="workspace.forms.length > 0 && !receiver.looksOn" type="primary" @click="router.push('/new')"
             ><Plus :size="18" /><span>New form</span></ElButton
           >
         </span>

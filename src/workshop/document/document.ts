@@ -8,6 +8,7 @@ import {
   draftedParts,
   draftTables,
   keepSaved,
+  mustNotLookOn,
   type KeptDraft,
   objectTables,
   readDraft,
@@ -149,18 +150,19 @@ function openSession<One extends Kind>(kind: One, key: string | null, { besideOf
       remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', parts, 'elsewhere')
   }
 
-  const change: Document<One>['change'] = (name, part, recipe, beside = null) => {
+  const change: Document<One>['change'] = async (name, part, recipe, beside = null) => {
+    mustNotLookOn()
     const before = parts.value
-    if (before === null) return Promise.resolve()
+    if (before === null) return
     const after = structuredClone(before)
     recipe(after)
-    if (sameValue(after, before) && beside === null) return Promise.resolve()
+    if (sameValue(after, before) && beside === null) return
     const belonging = [besideOf?.(before, after) ?? null, beside].filter((one) => one !== null)
     if (inHand.value === null) startBody = start?.() ?? null
     inHand.value ??= before
     remember(name, after, part, belonging)
     besides.push(...belonging.map(({ apply }) => apply))
-    return save()
+    await save()
   }
 
   function remember(name: string, after: Parts, part: string, besides: readonly Beside[] = []): void {

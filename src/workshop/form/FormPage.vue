@@ -30,6 +30,7 @@ import { newestAt, risenSignals, shownDuration } from '../rehearsal/signals'
 import { useRehearsal } from '../rehearsal/store'
 import { useMembers } from '../people'
 import { useNewest } from '../lists'
+import { useReceiver } from '../sync'
 import Nowhere from '../Nowhere.vue'
 import { useTitle } from '../title'
 
@@ -70,6 +71,8 @@ const isLanding = computed(() => workspace.isPage(id.value))
 const latest = computed(() => workspace.latestVersion(id.value))
 const spots = computed(() => workspace.spotsOf(id.value))
 const rehearsal = useRehearsal()
+const receiver = useReceiver()
+const WhoElse = defineAsyncComponent(() => import('./WhoElse.vue'))
 /** How far a rehearsal of one of this form's spots has come, station by station. */
 const risen = computed(() => {
   const going = rehearsal.going.find((one) => spots.value.some(({ id }) => id === one.spot))
@@ -134,6 +137,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         <div class="brought">
           <FormResults :form="form.id" />
           <MessagesLink :form="form.id" :takes-messages="takesMessages(draft.content.value)" />
+          <WhoElse v-if="receiver.isLinked" :form="form.id" />
         </div>
       </div>
       <div class="row">

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import type { Form, Version } from '#core/form'
 import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
+import { useReceiver } from '../sync'
 import { usePublishing } from './publishing'
 
 const { form, whenKept, latest, isPublished, isMailPublished } = defineProps<{
@@ -18,6 +19,7 @@ const { form, whenKept, latest, isPublished, isMailPublished } = defineProps<{
 
 const workspace = useWorkspace()
 const publishing = usePublishing()
+const receiver = useReceiver()
 const isBusy = ref(false)
 
 async function publish(): Promise<void> {
@@ -35,7 +37,7 @@ async function publish(): Promise<void> {
   <span v-if="isPublished && isMailPublished && latest" class="quiet small"
     >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
   >
-  <ElButton v-else type="primary" :loading="isBusy" @click="publish">{{
+  <ElButton v-else type="primary" :loading="isBusy" :disabled="receiver.looksOn" @click="publish">{{
     isPublished ? 'Publish the mail' : `Publish version ${workspace.nextVersion(form.id)}`
   }}</ElButton>
 </template>

@@ -7,12 +7,14 @@ import { useWorkspace } from '../data'
 import { changeWords, useBatchChanges } from './batch-changes'
 import { useLongWork } from './long-work'
 import { useMembers } from '../people'
+import { useKeyNames } from '../sync'
 import { peopleCount } from './people-count'
 import WorkProgress from './WorkProgress.vue'
 
 /** What was done to many people of a list at once: files that were brought in, changes, each undone as a whole. */
 const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
+const names = useKeyNames()
 const members = useMembers()
 const work = useLongWork()
 const batches = useBatchChanges(work)
@@ -96,7 +98,10 @@ const reasons = {
         <li v-for="{ record, what, outcome, isUndoable } in rows" :key="record.id">
           <span class="what">{{ what }}</span>
           <span>{{ outcome }}</span>
-          <time class="quiet small" :datetime="record.begunAt">{{ shownMoment(record.begunAt) }}</time>
+          <time class="quiet small" :datetime="record.begunAt"
+            >{{ shownMoment(record.begunAt)
+            }}<template v-if="names.nameOf(record.by)">, {{ names.nameOf(record.by) }}</template></time
+          >
           <ElButton v-if="isUndoable" :disabled="work.isWorking.value" @click="batches.undo(record.id)">Undo</ElButton>
           <span v-else />
           <p v-if="record.purpose.kind === 'import'" class="quiet small">

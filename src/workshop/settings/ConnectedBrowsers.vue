@@ -1,90 +1,103 @@
 <script setup lang="ts">
 import { ElButton, ElTable, ElTableColumn } from 'element-plus'
-import { onMounted, ref, shallowRef } from 'vue'
-import type { OwnersKey, PairingAddress } from '#core/api'
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue'
+import type { KeyGrant, OwnersKey } from '#core/api'
 import { clientFor } from '../client'
-import CopiedLine from '../controls/CopiedLine.vue'
-import { shownMoment } from '../controls'
+import { shownMoment, stacked } from '../controls'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
-import { stacked } from '../controls'
 
-/** Who may come in: each browser has a key of its own, which can be withdrawn. */
+/** Who may come in, and what each may do: each browser has a key of its own, which can be withdrawn. */
+const NewKey = defineAsyncComponent(() => import('./NewKey.vue'))
 const receiver = useReceiver()
 const notices = useNotices()
 const keys = shallowRef<OwnersKey[] | null>(null)
-const pairing = shallowRef<PairingAddress | null>(null)
+const isLettingIn = ref(false)
 const isSure = ref<string | null>(null)
+const isOwner = computed(() => receiver.bearer?.right === 'owner')
 const client = () => (receiver.pairing === null ? null : clientFor({ ...receiver.pairing }))
-onMounted(() =>
+const read = () =>
   client()
     ?.keys()
-    .then(take, () => {}),
-)
+    .then(take, () => {})
+onMounted(read)
 
 function take({ keys: all }: { keys: OwnersKey[] }): void {
   keys.value = all
 }
-async function tried(work: () => Promise<void> | undefined): Promise<void> {
+async function tried<T>(work: () => Promise<T>): Promise<T | null> {
   try {
-    await work()
+    return await work()
   } catch (error) {
     notices.problem(`Not done: ${error instanceof Error ? error.message : 'no answer'}`)
+    return null
   }
 }
-const connect = () => tried(async () => void (pairing.value = (await client()?.newPairingAddress()) ?? null))
-function withdraw({ id, name }: OwnersKey): Promise<void> {
+const make = (grant: KeyGrant) => tried(async () => (await client()?.newPairingAddress(grant)) ?? null)
+function withdraw({ id, name }: OwnersKey) {
   isSure.value = null
   return tried(async () => {
     const left = await client()?.withdrawKey(id)
     if (left === undefined) return
     take(left)
-    notices.done(`${name} is out from now on. What it holds stays in it.`)
+    notices.done(`${name} is out from now on. That browser empties itself when it next asks.`)
   })
 }
 const moment = (at: number) => shownMoment(new Date(at).toISOString())
+function mayWords({ right, seesPeople }: OwnersKey): string {
+  if (right === 'owner') return 'All of it'
+  if (right === 'editor') return 'Makes and publishes'
+  return seesPeople ? 'Looks on, sees people' : 'Looks on, sees no names'
+}
 </script>
 
 <template>
   <section id="browsers" class="group" aria-labelledby="browsers-title">
     <h2 id="browsers-title">Who may come in</h2>
-    <p>These browsers are connected, each with a key of its own. Withdraw it where a computer is lost or given away.</p>
+    <p>
+      Each browser has a key of its own, with a name and a right. Withdraw it where a computer is lost or somebody goes:
+      that browser then empties itself. What was copied out of it before cannot be called back.
+    </p>
     <p v-if="keys === null" class="quiet">Shown when Ask Box answers.</p>
     <ElTable
       v-bind="stacked"
       v-else
       :data="keys"
       row-key="id"
-      empty-text="None by an address of its own; the key in the data folder works."
+      empty-text="Nobody by an address of their own; the key in the data folder works."
     >
-      <ElTableColumn label="Browser" min-width="190">
+      <ElTableColumn label="Who" min-width="170">
         <template #default="{ row }"> {{ row.name }} <span v-if="row.isThis" class="quiet">(this one)</span> </template>
       </ElTableColumn>
-      <ElTableColumn label="Connected" min-width="130">
+      <ElTableColumn label="May" min-width="150">
+        <template #default="{ row }">{{ mayWords(row as OwnersKey) }}</template>
+      </ElTableColumn>
+      <ElTableColumn label="Since" min-width="110">
         <template #default="{ row }">{{ moment(row.madeAt) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="Last here" min-width="130">
+      <ElTableColumn label="Last here" min-width="110">
         <template #default="{ row }">{{ moment(row.usedAt) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="" min-width="190" align="right">
+      <ElTableColumn label="" min-width="180" align="right">
         <template #default="{ row }">
-          <ElButton v-if="isSure !== row.id" text :aria-label="`Withdraw ${row.name}`" @click="isSure = row.id"
-            >Withdraw</ElButton
-          >
-          <span v-else class="row sure">
-            <ElButton type="danger" @click="withdraw(row as OwnersKey)">Withdraw its key</ElButton>
-            <ElButton text @click="isSure = null">Keep it</ElButton>
-          </span>
+          <span v-if="row.withdrawnAt" class="quiet">Withdrawn {{ moment(row.withdrawnAt) }}</span>
+          <template v-else-if="isOwner">
+            <ElButton v-if="isSure !== row.id" text :aria-label="`Withdraw ${row.name}`" @click="isSure = row.id"
+              >Withdraw</ElButton
+            >
+            <span v-else class="row sure">
+              <ElButton type="danger" @click="withdraw(row as OwnersKey)">Withdraw the key</ElButton>
+              <ElButton text @click="isSure = null">Keep it</ElButton>
+            </span>
+          </template>
         </template>
       </ElTableColumn>
     </ElTable>
-    <div class="row">
-      <ElButton :disabled="receiver.pairing === null" @click="connect">Connect another browser</ElButton>
+    <div v-if="isOwner" class="row">
+      <ElButton @click="isLettingIn = true">Let somebody in</ElButton>
     </div>
-    <div v-if="pairing" class="pairing" role="status">
-      <p>Open this address in the other browser, before {{ moment(pairing.until) }}. It works once.</p>
-      <CopiedLine :value="pairing.address" what="address" />
-    </div>
+    <p v-else-if="receiver.bearer" class="quiet">Whom to let in is the owner’s to say.</p>
+    <NewKey v-if="isLettingIn" :make="make" @close="((isLettingIn = false), read())" />
   </section>
 </template>
 

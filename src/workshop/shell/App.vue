@@ -14,6 +14,7 @@ import { isDemo, saveAgain, savingProblem, useWorkspace } from '../data'
 const Hint = defineAsyncComponent(() => import('../controls/Hint.vue'))
 const GoAnywhere = defineAsyncComponent(() => import('./GoAnywhere.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
+const LooksOnBar = defineAsyncComponent(() => import('./LooksOnBar.vue'))
 const DemoBar = defineAsyncComponent(() => import('./DemoBar.vue'))
 const PairFirst = defineAsyncComponent(() => import('./PairFirst.vue'))
 const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
@@ -96,6 +97,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
       <ElButton size="small" @click="saveAgain()">Try now</ElButton>
     </div>
     <DemoBar v-if="isDemo" />
+    <LooksOnBar v-if="receiver.looksOn" />
     <PairingOffer />
     <main id="main" tabindex="-1">
       <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />

@@ -3,9 +3,10 @@ import { ElButton, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import Labelled from '../controls/Labelled.vue'
 import { writeSetting } from '../data'
-import { clientFor, ReceiverProblem } from '../sync'
+import { clientFor, ReceiverProblem, useReceiver } from '../sync'
 
 /** Shown until this browser knows its receiver and the owner's key. */
+const receiver = useReceiver()
 const address = ref(location.origin)
 const key = ref('')
 const problem = ref('')
@@ -39,6 +40,10 @@ async function pair(): Promise<void> {
 <template>
   <div class="page pair">
     <h1>Connect this browser</h1>
+    <p v-if="receiver.sync?.state === 'key-withdrawn'" role="alert">
+      <b>The key of this browser was withdrawn.</b> All that it held is gone from here; where Ask Box runs, nothing was
+      lost. Whoever looks after Ask Box can give you another address.
+    </p>
     <p>
       When Ask Box starts, it prints an address that connects one browser:
       <b>open that whole address in this browser</b>.

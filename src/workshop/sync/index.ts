@@ -1,6 +1,8 @@
 export { type Client, clientFor, type Pairing, ReceiverProblem, Unreachable } from '../client'
 export { type Publishing } from './publishing'
 export { bringUpToDate, refillReceiver, takeReceiversHistory } from './filling'
+export { useKeyNames } from './key-names'
+export { usePresence } from './presence'
 export { type PairingOffer, pairFromAddress } from './pairing'
 export { useReceiver } from './receiver'
 export { useReceiverAnswer } from './receiver-answer'

@@ -67,7 +67,7 @@ async function exchanged(receiver: string, code: string): Promise<string | Pairi
   )
 }
 const ANOTHER =
-  'A new one: in a browser that is connected, Settings, “Browsers that are connected”; or “npm run pair” on the computer where Ask Box runs.'
+  'A new one: in a browser that is connected, Settings, “Who may come in”; or “npm run pair” on the computer where Ask Box runs.'
 
 async function isRefused(pairing: Pairing): Promise<boolean> {
   try {

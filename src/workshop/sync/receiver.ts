@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { database, isDemo, type LocalSettings, syncedId, type SyncState, useLive } from '../data'
+import { database, isDemo, type LocalSettings, syncedId, type SyncState, useLive, lookOn } from '../data'
 import type { Version } from '#core/form'
 import type { Kind } from '#core/sync'
 import { now } from '../clock'
@@ -23,6 +23,10 @@ export const useReceiver = defineStore('receiver', () => {
   const isLoaded = computed(() => settings.value.isLoaded)
   const pairing = value('pairing')
   const sync = value('sync')
+  const bearer = value('bearer')
+  /** Whether this browser's key changes nothing. */
+  const looksOn = computed(() => bearer.value?.right === 'reader')
+  watch(looksOn, (is) => lookOn(is), { immediate: true })
   const publicUrl = value('publicUrl')
   const journal = value('journal')
   const backupAt = value('backupAt')
@@ -67,6 +71,8 @@ export const useReceiver = defineStore('receiver', () => {
     isLoaded,
     pairing,
     sync,
+    bearer,
+    looksOn,
     publicUrl,
     journal,
     backupAt,
@@ -86,6 +92,8 @@ function wordsFor(sync: SyncState | null): string {
       return 'all saved'
     case 'key-refused':
       return 'key refused'
+    case 'key-withdrawn':
+      return 'key withdrawn'
     case 'offline':
       return 'not reached'
     case 'empty-receiver':

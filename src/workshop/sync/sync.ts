@@ -2,6 +2,7 @@ import type { News } from '#core/api'
 import Dexie, { type ObservabilitySet } from 'dexie'
 import {
   database,
+  emptyAfterWithdrawal,
   OtherJournal,
   type QueuedCommand,
   queuedCommands,
@@ -66,8 +67,9 @@ async function syncUntil(ended: AbortSignal, client: Client): Promise<void> {
 
 /** Connects, catches up, and stays until the connection breaks. */
 async function syncOnce(client: Client, signal: AbortSignal, onLinked: () => void): Promise<void> {
-  const { journal, latest, latestChange, publicUrl } = await client.describe()
+  const { journal, latest, latestChange, publicUrl, bearer } = await client.describe()
   await writeSetting('publicUrl', publicUrl)
+  await writeSetting('bearer', bearer)
   // A file that is being opened is not whole yet.
   if ((await readSetting('opening')) !== undefined) return
   if (!(await belongsTo(journal))) {
@@ -198,7 +200,11 @@ async function keepState(state: SyncState): Promise<void> {
 
 /** Null while a file is being opened: what is here is of no history then, and there is nothing to tell yet. */
 async function stateAfter(error: unknown, client: Client): Promise<SyncState | null> {
-  if (error instanceof ReceiverProblem && error.status === 401) return { state: 'key-refused' }
+  if (error instanceof ReceiverProblem && error.status === 401) {
+    if (error.code !== KEY_WITHDRAWN) return { state: 'key-refused' }
+    await emptyAfterWithdrawal()
+    return null
+  }
   const isOtherHistory =
     error instanceof OtherJournal || (error instanceof ReceiverProblem && error.code === OTHER_HISTORY)
   if (isOtherHistory) {
@@ -215,6 +221,8 @@ async function stateAfter(error: unknown, client: Client): Promise<SyncState | n
 }
 
 const OTHER_HISTORY = 'other-history'
+/** As `KEY_WITHDRAWN` of core/api, which is loaded with the first request only. */
+const KEY_WITHDRAWN = 'key-withdrawn'
 
 /**
  * Sends now what was changed here, without waiting for the hands to rest.

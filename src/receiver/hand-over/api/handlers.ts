@@ -1,6 +1,6 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
-import { api, type AskedService, type ConnectionStanding } from '#core/api'
+import { allows, api, type AskedService, type ConnectionStanding } from '#core/api'
 import { type Connection, type HandOver, memberIn, originsOf, shippedServices, textAt } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import {
@@ -57,7 +57,10 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   routes.openapi(paths.readOutside, async (c) =>
     c.json(
       {
-        connections: await Promise.all(published().connections().map(standingOf)),
+        connections: (await Promise.all(published().connections().map(standingOf))).map((one) =>
+          // What calls back with it changes people.
+          allows(c.get('bearer'), 'edit') ? one : { ...one, backAddress: '' },
+        ),
         handOvers: await Promise.all(published().handOvers().map(countsOf)),
         services: shippedServices(settings.serviceStandIns),
         folder: parts.folder,

@@ -32,6 +32,7 @@ export function receiverRoutes(
         latestChange: await ledger.latestChange(),
         publicUrl: settings.publicUrl,
         leap: clock.leap(),
+        bearer: c.get('bearer'),
       },
       200,
     ),

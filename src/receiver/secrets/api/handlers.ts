@@ -3,6 +3,7 @@ import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Limiter } from '../../limits'
 import { sendProblem, tooManyRequests } from '../../http/problem'
+import type { Bearer } from '../../http/bearer'
 import type { OwnerKeys } from '..'
 import type { Settings } from '../../settings'
 import { visitorAddress } from '../../http/visitor-address'
@@ -14,10 +15,10 @@ const paths = described(api.keys)
 /** The fragment never leaves the browser, so a code stands in no log. */
 export const pairingAddress = (publicUrl: string, code: string) => `${publicUrl}/#pair=${code}`
 
-/** The id of the key that a request came with; null for none of ours. */
-export async function keyOf(c: Context, keys: OwnerKeys): Promise<string | null> {
+/** Whose key a request came with; null for none of ours. */
+export async function bearerIn(c: Context, keys: OwnerKeys): Promise<Bearer | 'withdrawn' | null> {
   const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
-  return given === undefined ? null : keys.idOf(given)
+  return given === undefined ? null : keys.bearerOf(given)
 }
 
 /** The route for browsers without a key. */
@@ -51,14 +52,10 @@ export function pairRoute(
   })
 }
 
-/**
- * The keys that open the owner's side.
- *
- * @param idOf the id of the key that a request came with
- */
+/** The keys that open the owner's side. */
 export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl }: Pick<Settings, 'publicUrl'>): void {
   const all = async (c: Context) => {
-    const id = await keyOf(c, keys)
+    const { id } = c.get('bearer')
     return { keys: (await keys.list()).map((one) => ({ ...one, isThis: one.id === id })) }
   }
   routes.openapi(paths.readKeys, async (c) => c.json(await all(c), 200))
@@ -67,7 +64,7 @@ export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl 
     return c.json(await all(c), 200)
   })
   routes.openapi(paths.newPairingAddress, async (c) => {
-    const { code, until } = await keys.newCode()
+    const { code, until } = await keys.newCode(c.req.valid('json'))
     return c.json({ address: pairingAddress(publicUrl, code), until }, 200)
   })
 }

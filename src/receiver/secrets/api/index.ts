@@ -1,1 +1,1 @@
-export { keyOf, keysApiRoutes, pairingAddress, pairRoute } from './handlers'
+export { bearerIn, keysApiRoutes, pairingAddress, pairRoute } from './handlers'

@@ -6,7 +6,7 @@ import type { SentMessage } from '#core/journal'
 import { spotName } from '#core/spot'
 import { clientFor } from '../../client'
 import { messagesFrom, type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
-import { useReceiver } from '../../sync'
+import { useKeyNames, useReceiver } from '../../sync'
 import { type PersonFacts, useMembers } from '../../people'
 import { type TimelineEvent, timelineOf } from './timeline'
 
@@ -29,6 +29,7 @@ export function usePerson(
   const workspace = useWorkspace()
   const members = useMembers()
   const receiver = useReceiver()
+  const keyNames = useKeyNames()
   const person = shallowRef<PersonFacts | null>(null)
   const isKnown = ref(false)
   const mails = shallowRef<readonly MailOnList[]>([])
@@ -101,6 +102,7 @@ export function usePerson(
         },
         otherList: (id) => workspace.list(id)?.name ?? 'a list that is gone',
         batch: (id) => batches.find((one) => one.id === id) ?? null,
+        key: (id) => keyNames.nameOf(id),
       },
     )
   })

@@ -9,6 +9,7 @@ const names: Names = {
   spot: () => 'the blog',
   otherList: () => 'Alerts',
   batch: () => null,
+  key: (id) => (id === 'anna' ? 'Anna' : null),
 }
 const email = { typed: 'Ada@m.example', compared: 'ada@m.example' }
 const all = [
@@ -28,7 +29,7 @@ const all = [
   },
   { kind: 'member-confirmed' },
   { kind: 'member-edited', personal: { email, values: { 'first-name': 'Ada L.', town: 'Hill' }, tags: ['VIP'] } },
-  { kind: 'member-noted', personal: { text: 'Rang.' } },
+  { kind: 'member-noted', personal: { text: 'Rang.' }, by: 'anna' },
   { kind: 'member-noted', personal: null, commitment: 'x' },
   { kind: 'member-bounced', personal: { reason: '550 no' } },
   { kind: 'member-left', by: 'one-click' },
@@ -53,7 +54,7 @@ test('what happened to somebody is told newest first, with where from and in who
     ['Left the list', 'person', 'By one press in the mail program.'],
     ['Takes no mail', 'itself', '“550 no”'],
     ['Your note', 'owner', 'erased'],
-    ['Your note', 'owner', 'Rang.'],
+    ['A note by Anna', 'owner', 'Rang.'],
     [
       'Changed by you',
       'owner',
@@ -86,7 +87,7 @@ test('what is on its way to the receiver stands on top, and says so; of one mome
     names,
   )
   expect(events.map(({ what, isWaiting }) => [what, isWaiting]).slice(0, 2)).toEqual([
-    ['Your note', true],
+    ['A note by Anna', true],
     ['Left the list', undefined],
   ])
   expect(events.at(-1)).toMatchObject({ what: 'Fetched the gift', details: ['2 times until then.'], by: 'person' })

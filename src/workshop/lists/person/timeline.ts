@@ -27,6 +27,8 @@ export interface Names {
   spot(id: SpotId): string
   otherList(id: ListId): string
   batch(id: BatchId): BatchRecord | null
+  /** Who has a key; null for whoever reads this. */
+  key(id: string | undefined): string | null
 }
 
 /**
@@ -83,12 +85,13 @@ function told(
   after: Member | null,
   names: Names,
 ): Omit<TimelineEvent, 'key' | 'at'> {
+  const who = names.key(entry.by) ?? 'you'
   switch (entry.kind) {
     case 'arrival':
       return { what: verdictWords[entry.verdict], details: arrivalDetails(entry, names), by: 'person' }
     case 'member-added':
       return {
-        what: 'Added by you',
+        what: `Added by ${who}`,
         details: [
           ...changes(null, after, names.list),
           ...(entry.personal?.consent === undefined
@@ -98,13 +101,17 @@ function told(
         by: 'owner',
       }
     case 'member-edited':
-      return { what: 'Changed by you', details: changes(before, after, names.list), by: 'owner' }
+      return { what: `Changed by ${who}`, details: changes(before, after, names.list), by: 'owner' }
     case 'member-noted':
-      return { what: 'Your note', details: [entry.personal?.text ?? ERASED], by: 'owner' }
+      return {
+        what: who === 'you' ? 'Your note' : `A note by ${who}`,
+        details: [entry.personal?.text ?? ERASED],
+        by: 'owner',
+      }
     case 'member-removed':
-      return { what: 'Taken off the list by you', details: [], by: 'owner' }
+      return { what: `Taken off the list by ${who}`, details: [], by: 'owner' }
     case 'member-restored':
-      return { what: 'Put back by you', details: [], by: 'owner' }
+      return { what: `Put back by ${who}`, details: [], by: 'owner' }
     case 'member-confirmed':
       return {
         what: 'Confirmed',
@@ -170,16 +177,21 @@ function batchWords(batch: BatchRecord | null, names: Names): { what: string; de
   switch (batch?.purpose.kind) {
     case 'import':
       return {
-        what: `Brought in from “${batch.purpose.from}”`,
+        what: `Brought in from “${batch.purpose.from}”${byWords(batch, names)}`,
         details: [`How they agreed, as you stated: “${batch.purpose.consent}”`],
       }
     case 'copy':
-      return { what: `Brought over from “${names.otherList(batch.purpose.from)}”`, details: [] }
+      return { what: `Brought over from “${names.otherList(batch.purpose.from)}”${byWords(batch, names)}`, details: [] }
     case 'undo':
       return { what: 'Put back to what it was, with others', details: [] }
     default:
-      return { what: 'Changed by you, with others', details: [] }
+      return { what: `Changed by ${names.key(batch?.by) ?? 'you'}, with others`, details: [] }
   }
+}
+
+function byWords(batch: BatchRecord, names: Names): string {
+  const name = names.key(batch.by)
+  return name === null ? '' : ` by ${name}`
 }
 
 function arrivalDetails(entry: Entry & { kind: 'arrival' }, names: Names): string[] {

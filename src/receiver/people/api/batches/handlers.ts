@@ -12,7 +12,7 @@ const paths = described(api.batches)
 /** Many people of a list changed as one. */
 export function batchRoutes(routes: OpenAPIHono, { batches }: Ledger): void {
   routes.openapi(paths.beginBatch, async (c) => {
-    const result = await batches.begin(c.req.valid('json'))
+    const result = await batches.begin(c.req.valid('json'), c.get('bearer'))
     return result.ok ? c.json(result.progress, 200) : conflict(c, 'Not begun', result.problem)
   })
 

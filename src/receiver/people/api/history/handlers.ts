@@ -1,12 +1,13 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { type z } from 'zod'
-import { api, type ChangeOutcome, type CommandOutcome } from '#core/api'
-import { commandSchema } from '#core/journal'
+import { allows, api, type ChangeOutcome, type CommandOutcome, type Grant } from '#core/api'
+import { commandSchema, withoutNames } from '#core/journal'
 import { memberDigest } from '#core/list'
-import { changeSchema, type Kind } from '#core/sync'
+import { type Bodies, changeSchema, type Kept, type Kind } from '#core/sync'
 import { type Ledger } from '../../../ledger'
 import { OTHER_HISTORY } from '../../../page'
+import type { OwnerKeys } from '../../../secrets'
 import { conflict } from '../../../http/answers'
 import { streamNews } from './news'
 import { described } from '../../../http/described'
@@ -21,12 +22,13 @@ const MAX_OBJECTS = 200
 const MAX_DIGESTS = 1000
 
 /** The receiver's two orders: what happened to people, and what the owner makes. */
-export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
+export function historyRoutes(routes: OpenAPIHono, ledger: Ledger, keys: OwnerKeys): void {
   routes.openapi(paths.readJournal, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
     const page = await ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
     if (page === null) return otherHistory(c)
-    const { items: entries, ...rest } = page
+    const { items, ...rest } = page
+    const entries = allows(c.get('bearer'), 'see-people') ? items : items.map(withoutNames)
     return c.json({ journal: await ledger.journalId(), entries, ...rest }, 200)
   })
 
@@ -47,7 +49,8 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     const { after, mark = null, limit } = c.req.valid('query')
     const page = await ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
     if (page === null) return otherHistory(c)
-    const { items: objects, ...rest } = page
+    const { items, ...rest } = page
+    const objects = items.map((kept) => shownTo(c.get('bearer'), kept))
     return c.json({ journal: await ledger.journalId(), objects, ...rest }, 200)
   })
 
@@ -63,7 +66,7 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
   })
 
   routes.openAPIRegistry.registerPath(paths.followNews)
-  routes.get(paths.followNews.path, (c) => streamNews(c, ledger))
+  routes.get(paths.followNews.path, (c) => streamNews(c, ledger, keys))
 
   routes.openapi(paths.carryOutCommands, async (c) => {
     const body = c.req.valid('json')
@@ -71,7 +74,10 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
       id: textIn(command, 'id'),
       reading: commandSchema.safeParse(command),
     }))
-    const done = await ledger.carryOut(readings.flatMap(({ reading }) => (reading.success ? [reading.data] : [])))
+    const done = await ledger.carryOut(
+      readings.flatMap(({ reading }) => (reading.success ? [reading.data] : [])),
+      c.get('bearer').id,
+    )
     const outcomes = readings.map(({ id, reading }) =>
       reading.success
         ? done.shift()!
@@ -90,9 +96,9 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     const isWhole = changes.length === readings.length
     const done =
       body.together !== true
-        ? await ledger.takeChanges(changes)
+        ? await ledger.takeChanges(changes, c.get('bearer').id)
         : isWhole
-          ? await ledger.takeChangesTogether(changes)
+          ? await ledger.takeChangesTogether(changes, c.get('bearer').id)
           : changes.map(({ kind, key }) => notTaken(kind, key))
     const outcomes = readings.map(({ about, reading }) =>
       reading.success
@@ -101,6 +107,20 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger): void {
     )
     return c.json({ outcomes: outcomes as ChangeOutcome[] }, 200)
   })
+}
+
+/** What a key sees of an object: who looks on signs no links, and saved filters may have addresses in them. */
+function shownTo(grant: Grant, kept: Kept): Kept {
+  if (grant.right !== 'reader' || kept.body === null) return kept
+  if (kept.kind === 'preferences') {
+    const { linkKey: _, ...rest } = kept.body as Bodies['preferences']
+    return { ...kept, body: rest }
+  }
+  if (kept.kind === 'list' && !grant.seesPeople) {
+    const { filters: _, ...rest } = kept.body as Bodies['list']
+    return { ...kept, body: rest as Bodies['list'] }
+  }
+  return kept
 }
 
 function otherHistory(c: Context) {

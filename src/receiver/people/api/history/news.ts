@@ -1,12 +1,14 @@
 import type { Context } from 'hono'
 import { stream } from 'hono/streaming'
 import type { Ledger } from '../../../ledger'
+import type { OwnerKeys } from '../../../secrets'
+import { bearerIn } from '../../../secrets/api'
 
 /** How often a quiet stream shows that it is alive. Proxies often cut connections after 60 s of silence. */
 const HEARTBEAT_MS = 20_000
 
-/** A line of JSON at each news, until who listens goes. */
-export function streamNews(c: Context, ledger: Ledger): Response {
+/** A line of JSON at each news, until who listens goes or their key is withdrawn. */
+export function streamNews(c: Context, ledger: Ledger, keys: OwnerKeys): Response {
   c.header('Content-Type', 'application/x-ndjson')
   return stream(c, async (out) => {
     let wake = () => {}
@@ -15,12 +17,13 @@ export function streamNews(c: Context, ledger: Ledger): Response {
       isOpen = false
       wake()
     })
-    const stopListening = ledger.onNews(() => wake())
+    const stopListening = [ledger.onNews(() => wake()), keys.whenWithdrawn(() => wake())]
+    const isLetIn = async () => ![null, 'withdrawn'].includes((await bearerIn(c, keys)) as string | null)
     try {
       let told = ''
       const news = async () =>
         JSON.stringify({ latest: await ledger.latest(), latestChange: await ledger.latestChange() })
-      while (isOpen) {
+      while (isOpen && (await isLetIn())) {
         const woken = new Promise<void>((resolve) => (wake = resolve))
         const latest = await news()
         await out.writeln(latest === told ? '{}' : latest)
@@ -31,7 +34,7 @@ export function streamNews(c: Context, ledger: Ledger): Response {
         clearTimeout(timer)
       }
     } finally {
-      stopListening()
+      for (const stop of stopListening) stop()
     }
   })
 }

@@ -1,0 +1,46 @@
+import type { Entry } from './entry'
+
+/**
+ * An entry for whoever sees no people: when, where and how somebody joined, and how many there are, but not who it is,
+ * what they answered or where they came in from. Addresses stay different from each other, so that people can be counted.
+ */
+export function withoutNames(entry: Entry): Entry {
+  if (!('personal' in entry) || entry.personal === null) return entry
+  switch (entry.kind) {
+    case 'arrival':
+      return {
+        ...entry,
+        personal: {
+          email: entry.personal.email && nobody(entry.member ?? entry.id),
+          values: {},
+          // Campaigns are counted; they are the owner's words.
+          ...(entry.personal.cameFrom && { cameFrom: entry.personal.cameFrom }),
+          page: '',
+        },
+      }
+    case 'message':
+      return {
+        ...entry,
+        personal: { email: entry.personal.email && nobody(entry.id), subject: '', text: '', answers: [], page: '' },
+      }
+    case 'member-added':
+      return { ...entry, personal: { email: nobody(entry.member), values: {} } }
+    case 'member-edited':
+      return { ...entry, personal: { email: nobody(entry.member), values: {} } }
+    case 'member-written':
+      return { ...entry, personal: { email: nobody(entry.member), values: {}, tags: [] } }
+    case 'member-noted':
+      return { ...entry, personal: { text: '' } }
+    case 'member-bounced':
+      return { ...entry, personal: { reason: '' } }
+    case 'members-changed': {
+      const { kind } = entry.personal.change
+      // Who is on a list is counted; what is noted of them is not told.
+      return kind === 'tag' || kind === 'untag' || kind === 'set' ? { ...entry, personal: null } : entry
+    }
+  }
+}
+
+function nobody(id: string): { typed: string; compared: string } {
+  return { typed: `somebody ${id.slice(0, 4)}`, compared: id }
+}

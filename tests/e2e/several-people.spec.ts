@@ -1,0 +1,60 @@
+import type { Page } from '@playwright/test'
+import { violationsOn } from './axe'
+import { expect, test } from './box'
+import { picture, rewrite } from './form-station'
+import { letIn } from './people-let-in'
+
+/** A browser of somebody's own, let in by an address. */
+async function another(page: Page, address: string): Promise<Page> {
+  const other = await (await page.context().browser()!.newContext()).newPage()
+  await other.goto(address)
+  await expect(other.getByText('all saved')).toBeVisible({ timeout: 20_000 })
+  return other
+}
+
+test('an editor works beside the owner: each sees the other, what differs is kept, and who did it is told', async ({
+  paired: owner,
+  box,
+}) => {
+  await owner.goto(`${box.workshop}/settings`)
+  const anna = await another(owner, await letIn(owner, { name: 'Anna', may: 'Makes and publishes' }))
+  await anna.goto(`${box.workshop}/forms/schoolsform`)
+  await owner.goto(`${box.workshop}/forms/schoolsform`)
+  await expect(owner.getByText('Anna has this form open too')).toBeVisible({ timeout: 20_000 })
+  await expect(anna.getByText('has this form open too')).toBeVisible({ timeout: 20_000 })
+  await rewrite(picture(owner).locator('.askbox-button'), 'The owner’s button')
+  await expect(picture(anna).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
+  await rewrite(picture(anna).locator('.askbox-heading'), 'Anna’s heading')
+  for (const page of [anna, owner]) {
+    await expect(picture(page).locator('.askbox-heading')).toHaveText('Anna’s heading', { timeout: 20_000 })
+    await expect(picture(page).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
+  }
+  // She makes and publishes, and lets nobody in.
+  await anna.getByRole('button', { name: /^Publish version/ }).click()
+  await expect(anna.getByText(/^Version \d+, published/)).toBeVisible({ timeout: 20_000 })
+  await anna.goto(`${box.workshop}/settings`)
+  const there = anna.getByRole('region', { name: 'Who may come in' })
+  await expect(there.getByRole('row', { name: /Anna \(this one\)/ })).toContainText('Makes and publishes')
+  await expect(there.getByRole('button')).toHaveCount(0)
+  await anna.close()
+  await expect(owner.getByText('Last changed by Anna')).toBeVisible({ timeout: 40_000 })
+})
+
+test('who looks on sees forms and numbers, no names, and changes nothing', async ({ paired: owner, box }) => {
+  await owner.goto(`${box.workshop}/settings`)
+  const ben = await another(owner, await letIn(owner, { name: 'Ben', may: 'Looks on' }))
+  await expect(ben.getByRole('note').filter({ hasText: 'You look on here' })).toContainText('Names, addresses')
+  await expect(ben.getByRole('button', { name: 'New form' })).toHaveCount(0)
+  expect(await violationsOn(ben)).toEqual([])
+  await ben.goto(`${box.workshop}/lists/clearskyalerts`)
+  await expect(ben.getByText(/somebody \w{4}/).first()).toBeVisible({ timeout: 20_000 })
+  await expect(ben.getByText(/@\w+\.example/)).toHaveCount(0)
+  await ben.goto(`${box.workshop}/forms/schoolsform`)
+  const heading = picture(ben).locator('.askbox-heading')
+  const before = await heading.innerText()
+  await rewrite(heading, 'Not to be kept')
+  await expect(ben.getByRole('alert').filter({ hasText: 'changes nothing' })).toBeVisible()
+  await ben.reload()
+  await expect(picture(ben).locator('.askbox-heading')).toHaveText(before)
+  await expect(ben.getByText('all saved')).toBeVisible({ timeout: 20_000 })
+})
