@@ -100,6 +100,7 @@ export function receiverApp({
     '/answer/*',
     '/form/*',
     '/rules/*',
+    '/client/*',
     '/rehearsal.js',
     ...visitorScripts.map((name) => `/${name}`),
   ])
@@ -114,6 +115,7 @@ export function receiverApp({
     '/rehearsal/*',
     '/rules/*',
     '/still/*',
+    '/client/*',
   ])
     app.get(path, limited)
   const visitorParts: VisitorParts = {

@@ -1,4 +1,5 @@
 import { care } from './care/subject'
+import { clients } from './clients/subject'
 import { crawls } from './crawl/subject'
 import { gifts } from './gifts/subject'
 import type { GiftQueries } from './gifts/tables'
@@ -32,7 +33,7 @@ import type { WorkQueries } from './work/tables'
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
   ...[values, work, visitors, objects, people, messages, mail, letters, handOver],
-  ...[results, crawls, rehearsals, gifts, care, secrets, presence, owner],
+  ...[results, crawls, rehearsals, gifts, care, secrets, presence, clients, owner],
 ]
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */

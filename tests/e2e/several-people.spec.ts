@@ -58,3 +58,32 @@ test('who looks on sees forms and numbers, no names, and changes nothing', async
   await expect(picture(ben).locator('.askbox-heading')).toHaveText(before)
   await expect(ben.getByText('all saved')).toBeVisible({ timeout: 20_000 })
 })
+
+test('a client without a key reads results and lines by an address, until it is withdrawn', async ({
+  paired: owner,
+  box,
+}) => {
+  await owner.goto(`${box.workshop}/results`)
+  await owner.getByRole('button', { name: 'A page for a client' }).click()
+  const dialog = owner.getByRole('dialog', { name: 'A page for a client' })
+  await dialog.getByLabel('Whom it is for').fill('Hill Café')
+  await dialog.getByRole('button', { name: 'Make a page' }).click()
+  await expect(dialog.getByText('Hill Café', { exact: true })).toBeVisible()
+  expect(await violationsOn(owner)).toEqual([])
+  const address = await dialog.getByRole('textbox').first().inputValue()
+  const client = await (await owner.context().browser()!.newContext()).newPage()
+  await client.goto(address)
+  await expect(client.getByRole('heading', { name: 'Hill Café' })).toBeVisible()
+  await client.getByRole('link', { name: 'A year' }).click()
+  await expect(client.getByText(/people signed up in these 365 days/)).toBeVisible()
+  // Nothing runs on it, what looks at it neither: a copy is looked at.
+  const copy = await owner.context().newPage()
+  await copy.setContent(await (await fetch(address)).text())
+  expect(await violationsOn(copy)).toEqual([])
+  await copy.setViewportSize({ width: 360, height: 780 })
+  expect(await copy.evaluate(() => document.documentElement.scrollWidth)).toBe(360)
+  await dialog.getByRole('button', { name: 'Withdraw Hill Café' }).click()
+  await dialog.getByRole('button', { name: 'Withdraw the page' }).click()
+  await expect(dialog.getByText('Hill Café', { exact: true })).toHaveCount(0)
+  expect((await client.reload())!.status()).toBe(404)
+})

@@ -1,5 +1,6 @@
 import { batchesRoutes } from './batches'
 import { careRoutes } from './care'
+import { clientsRoutes } from './clients'
 import { filesRoutes } from './files'
 import { handOverRoutes } from './hand-over'
 import { historyRoutes } from './history'
@@ -19,6 +20,7 @@ import { sitesRoutes } from './sites'
 export const api = {
   batches: batchesRoutes,
   care: careRoutes,
+  clients: clientsRoutes,
   files: filesRoutes,
   handOver: handOverRoutes,
   history: historyRoutes,

@@ -36,4 +36,5 @@ export const receiverPaths: readonly string[] = [
   '/place.js',
   '/rules/',
   '/still/',
+  '/client/',
 ]

@@ -3,7 +3,7 @@ import type { ChangeOutcome } from '#core/api'
 import type { Form } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Picture } from '#core/picture'
-import type { Change, Kept, Preferences } from '#core/sync'
+import type { Body, Change, Kept, Kind, Preferences } from '#core/sync'
 import { isSameHistory, type HistoryPage } from '../page'
 import type { Writing } from '../writing'
 import type { Published } from './published'
@@ -28,6 +28,8 @@ export interface Objects {
   keepPicture(picture: Picture): Promise<PictureResult>
   /** What visitors can meet, found by id. Kept in memory: read on every sign-up. */
   published(): Published
+  /** All of a kind that were not taken away. */
+  objectsOf(kind: Kind): Promise<Body[]>
   /** What its owner calls a form; empty for one that was taken away. */
   formName(form: FormId): Promise<string>
   /** What links in mails are signed with; made when it is needed first. */
@@ -79,6 +81,8 @@ export const openObjects = ({ engine, run, runWithObjects, published, now }: Wri
     return { ok: true }
   },
   published: () => published,
+  objectsOf: async (kind) =>
+    (await engine.now.objectsOf(kind)).filter(({ isDeleted }) => !isDeleted).map(({ body }) => body),
   async formName(form) {
     const stored = await engine.now.object('form', form)
     return stored === null || stored.isDeleted ? '' : (stored.body as Form).name

@@ -145,7 +145,10 @@ test('each change says with whose key it was made; an editor erases one person, 
     ((await (await ask('get', '/objects', key.owner!)).json()) as { objects: Record<string, unknown>[] }).objects
   const before = (await objects()).find((one) => one.kind === 'list' && one.key === list.id)!
   await ask('post', '/changes', key.editor!, { changes: [{ ...change, base: before.revision }] })
-  expect((await objects()).find((one) => one.key === list.id)).toMatchObject({ by: id, body: { name: 'Renamed' } })
+  expect((await objects()).find((one) => one.kind === 'list' && one.key === list.id)).toMatchObject({
+    by: id,
+    body: { name: 'Renamed' },
+  })
 
   const batch = (name: string) => ({ id: `erasing${name}`, list: list.id, purpose: { kind: 'erase' } })
   const erase = async (who: string, name: string, members: string[]) => {

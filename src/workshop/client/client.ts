@@ -13,7 +13,18 @@ import type {
   Route,
 } from '#core/api'
 import { type Connection, type HandOver, originsOf, type ServiceFile } from '#core/connection'
-import type { ArrivalId, FeedId, JournalId, ListId, MemberId, SendingId, SeriesId, SiteId, SpotId } from '#core/ids'
+import type {
+  ArrivalId,
+  FeedId,
+  FormId,
+  JournalId,
+  ListId,
+  MemberId,
+  SendingId,
+  SeriesId,
+  SiteId,
+  SpotId,
+} from '#core/ids'
 import type { FeedContent, LetterBody, LetterContent, LetterTime, SendingSource } from '#core/letter'
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
@@ -221,6 +232,10 @@ export function clientFor({ receiver, key }: Pairing) {
     keys: () => ask((api) => api.keys.readKeys, {}),
     withdrawKey: (id: string) => ask((api) => api.keys.withdrawKey, { params: { id } }),
     newPairingAddress: (grant: KeyGrant) => ask((api) => api.keys.newPairingAddress, { body: grant }),
+    clientPages: () => ask((api) => api.clients.readClientPages, {}),
+    makeClientPage: (name: string, forms: FormId[]) =>
+      ask((api) => api.clients.makeClientPage, { body: { name, forms } }),
+    withdrawClientPage: (id: string) => ask((api) => api.clients.withdrawClientPage, { params: { id } }),
     sayPresent: (place: string, tab: string) => ask((api) => api.presence.sayPresent, { body: { place, tab } }),
     care: () => ask((api) => api.care.readCare, {}),
     keepBackups: (backups: BackupSettings) => ask((api) => api.care.keepBackups, { body: backups }),

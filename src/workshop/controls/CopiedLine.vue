@@ -15,7 +15,7 @@ async function copy(): Promise<void> {
 
 <template>
   <span class="copied">
-    <ElInput :model-value="value" readonly />
+    <ElInput :model-value="value" readonly :aria-label="`The ${what}`" />
     <ElButton :aria-label="`Copy the ${what}`" @click="copy()"><Copy :size="16" /></ElButton>
   </span>
 </template>

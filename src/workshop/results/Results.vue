@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { Download, Printer } from '@lucide/vue'
+import { Download, Printer, Share2 } from '@lucide/vue'
 import { ElButton, ElDatePicker } from 'element-plus'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { RouterLink, useRoute } from 'vue-router'
 import type { FormId, SpotId } from '#core/ids'
 import { daysFrom, type Looked, type ResultKey, resultLines, type SignUpRow, wholeWay } from '#core/results'
@@ -22,6 +22,7 @@ import PlaceTable from './PlaceTable.vue'
 import { useResults } from './results'
 import UnusedForms from './UnusedForms.vue'
 import WholeWay from './WholeWay.vue'
+import { useReceiver } from '../sync'
 import Page from '../controls/Page.vue'
 
 /** What forms bring: by day, by place, and where people are lost on the way. */
@@ -161,6 +162,9 @@ const formChoices = computed(() => [
 ])
 const print = () => void drawAllCharts().then(() => window.print())
 const report = useReport()
+const receiver = useReceiver()
+const ClientPages = defineAsyncComponent(() => import('./ClientPages.vue'))
+const isSharing = ref(false)
 /** For a client or a meeting: one file that needs nothing else. */
 async function savePage(): Promise<void> {
   const chosen = formChoices.value.find(({ value }) => value === form.value)?.label ?? ''
@@ -182,12 +186,16 @@ async function savePage(): Promise<void> {
     >
     <template #actions>
       <span class="row no-print">
+        <ElButton v-if="receiver.pairing && !receiver.looksOn" @click="isSharing = true"
+          ><Share2 :size="16" /><span>A page for a client</span></ElButton
+        >
         <ElButton :disabled="!results.isReady" @click="savePage()"
           ><Download :size="16" /><span>Save as a page</span></ElButton
         >
         <ElButton @click="print()"><Printer :size="16" /><span>Print</span></ElButton>
       </span>
     </template>
+    <ClientPages v-if="isSharing" @close="isSharing = false" />
     <div class="row choices no-print">
       <Select
         :model-value="name"
