@@ -13,6 +13,7 @@ const environment = {
   ASKBOX_SMTP_PORT: process.env.ASKBOX_SMTP_PORT || '4325',
   ASKBOX_SERVICE_PORT: process.env.ASKBOX_SERVICE_PORT || '4330',
 }
+environment.ASKBOX_LOG = process.env.ASKBOX_LOG || 'text'
 environment.ASKBOX_MAILBOX = process.env.ASKBOX_MAILBOX || join(environment.ASKBOX_DATA, 'mailbox')
 environment.SMTP_URL = process.env.SMTP_URL || `smtp://127.0.0.1:${environment.ASKBOX_SMTP_PORT}`
 const programs = ['receiver', 'sites', 'mailbox', 'service'].map((name) => startProgram(name, demo, environment))

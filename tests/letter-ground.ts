@@ -40,6 +40,8 @@ export async function letterGround(of?: Pick<Clock, 'now' | 'sureNow' | 'onSetBa
       database: null,
       mailbox: null,
       clockFile: null,
+      log: 'text' as const,
+      metricsFrom: null,
     },
     smtpServer: { host: 'smtp.example', port: 25, security: 'none', user: '', password: '' },
     browser: null,

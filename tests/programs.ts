@@ -86,6 +86,7 @@ export async function startBox({
   const key = 'key-for-the-tests-only'
   const environment = {
     ...process.env,
+    ASKBOX_LOG: 'text',
     ASKBOX_PORT: String(port),
     ASKBOX_SITES_PORT: String(sitesPort),
     ASKBOX_DATA: folder,

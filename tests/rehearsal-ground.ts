@@ -56,6 +56,8 @@ export async function openGround(browsers: (settings: Settings) => BrowserPort |
     smtpServer: null,
     mailbox: null,
     clockFile: null,
+    log: 'text' as const,
+    metricsFrom: null,
     browser: null,
   }
   const rehearsals = new Rehearsals(ledger)

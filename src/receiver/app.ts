@@ -5,7 +5,7 @@ import { addressLimiter, Causes, type Limiter } from './limits'
 import type { BrowserPort } from './browser'
 import { type Care, openCare } from './care'
 import { type Clock, openClock } from './clock'
-import { complain } from './complaints'
+import { complain, requestNumber } from './log'
 import { Counting } from './results'
 import { sendPage } from './pages'
 import { sendProblem, tooManyRequests } from './http/problem'
@@ -17,6 +17,7 @@ import { visitorScripts } from './public/page'
 import { workshopRoutes } from './public/workshop'
 import { Rehearsals } from './rehearsals'
 import { type MailParts, mailParts } from './mail'
+import { Metrics } from './metrics'
 import { Puzzles } from './puzzle'
 import type { Settings } from './settings'
 import { isUnwritable } from './store'
@@ -49,6 +50,8 @@ export interface AppParts {
   program?: ReceiverParts['program']
   /** What the receiver does: `subjects` where not said. */
   all?: readonly Subject[]
+  metrics?: Metrics
+  stopping?: AbortSignal
 }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
@@ -73,6 +76,8 @@ export function receiverApp({
   keys = new OwnerKeys(ledger.values, ownerKey, clock.now),
   program = () => undefined,
   all = subjects,
+  metrics = new Metrics(),
+  stopping = new AbortController().signal,
 }: AppParts): Hono {
   const app = new Hono()
   const counting = new Counting(ledger, clock.now)
@@ -87,6 +92,7 @@ export function receiverApp({
   app.get('/health', async (c) => {
     c.header('X-Content-Type-Options', 'nosniff')
     try {
+      if (stopping.aborted) throw new Error('It stops.')
       await ledger.checkHealth()
       return c.json({ status: 'ok' })
     } catch {
@@ -120,7 +126,7 @@ export function receiverApp({
     app.get(path, limited)
   const visitorParts: VisitorParts = {
     program,
-    ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver },
+    ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, metrics, stopping },
     ...{ limiter, causes, puzzles, counting, files, noticeProxy },
   }
   // Before what all others pass through: a route that meets no middleware is answered without a chain of promises.
@@ -134,7 +140,8 @@ export function receiverApp({
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in', '/seen/*'])
     app.use(path, limited)
   for (const { visitors } of all) visitors?.(app, visitorParts)
-  app.route('/', apiRoutes({ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, program }, all))
+  const apiParts = { ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, program }
+  app.route('/', apiRoutes({ ...apiParts, metrics, stopping }, all))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')
@@ -147,7 +154,7 @@ export function receiverApp({
       : sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' }),
   )
   app.onError((error, c) => {
-    complain(error)
+    complain(error, c)
     if (isUnwritable(error))
       return sendProblem(c, {
         status: 503,
@@ -158,7 +165,7 @@ export function receiverApp({
     return sendProblem(c, {
       status: 500,
       title: 'Something went wrong here',
-      detail: 'Nothing was stored. Try again in a moment.',
+      detail: `Nothing was stored. Try again in a moment. In the log it is number ${requestNumber(c)}.`,
     })
   })
   return app

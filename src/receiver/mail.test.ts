@@ -81,6 +81,8 @@ beforeEach(async () => {
     smtpServer: { host: '127.0.0.1', port, security: 'none', user: '', password: '' },
     mailbox: null,
     clockFile: null,
+    log: 'text' as const,
+    metricsFrom: null,
     browser: null,
   }
   const rehearsals = new Rehearsals(ledger)

@@ -1,5 +1,7 @@
+import { BlockList, isIPv4, isIPv6 } from 'node:net'
 import type { SmtpServer } from '#core/api'
 import { isLoopback } from '#core/site'
+import { type LogFormat, logFormats } from './log'
 import { serverFromUrl } from './mail'
 import { OWNER_KEY } from './secrets'
 import { type PostgresAddress, readPostgresAddress } from './store'
@@ -29,6 +31,10 @@ export interface Settings {
   smtpServer: SmtpServer | null
   /** Port of the stand-in mailbox, and the folder of its boxes; null where none runs. */
   mailbox: { port: number; folder: string } | null
+  /** How it tells what happens in it. */
+  log: LogFormat
+  /** Networks that may read `/metrics` without a key; null for none. */
+  metricsFrom: BlockList | null
   /** A file that holds by how many milliseconds the clock is moved; for tests. */
   clockFile: string | null
   /** Path of the browser for rehearsals; `none` for none, null to look where packages put it. */
@@ -76,6 +82,8 @@ export function readSettings(environment: Record<string, string | undefined>, de
         mailbox: environment.ASKBOX_MAILBOX
           ? { port: readPort(environment, 'ASKBOX_SMTP_PORT', 4325), folder: environment.ASKBOX_MAILBOX }
           : null,
+        log: readLog(environment.ASKBOX_LOG),
+        metricsFrom: readNetworks(environment, 'ASKBOX_METRICS_FROM'),
         clockFile: environment.ASKBOX_CLOCK_FILE || null,
         browser: environment.ASKBOX_BROWSER || null,
       },
@@ -116,6 +124,30 @@ function readWhole({
     throw new WrongSetting(name, `must be a whole number from ${least} to ${most}, but is “${text}”`)
   }
   return value
+}
+
+function readLog(text: string | undefined): LogFormat {
+  const wanted = text === undefined || text === '' ? 'json' : logFormats.find((one) => one === text)
+  if (wanted === undefined)
+    throw new WrongSetting('ASKBOX_LOG', `must be ${logFormats.join(', ')}, but is “${text!.slice(0, 60)}”`)
+  return wanted
+}
+
+/** Addresses and networks such as `10.0.0.0/8, 192.0.2.7, fd00::/8`. */
+function readNetworks(environment: Record<string, string | undefined>, name: string): BlockList | null {
+  const text = environment[name]?.trim() ?? ''
+  if (text === '') return null
+  const list = new BlockList()
+  for (const one of text.split(/[\s,]+/).filter(Boolean)) {
+    const [address = '', bits, ...rest] = one.split('/')
+    const family = isIPv4(address) ? 'ipv4' : isIPv6(address) ? 'ipv6' : null
+    const most = family === 'ipv4' ? 32 : 128
+    const prefix = bits === undefined ? most : /^\d{1,3}$/.test(bits) ? Number(bits) : NaN
+    if (family === null || !(prefix <= most) || rest.length > 0)
+      throw new WrongSetting(name, `must name addresses or networks such as 10.0.0.0/8, but has “${one.slice(0, 60)}”`)
+    list.addSubnet(address, prefix, family)
+  }
+  return list
 }
 
 function readSecret(text: string | undefined): string | null {

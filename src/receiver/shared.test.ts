@@ -20,6 +20,7 @@ async function start(url: string, more: Record<string, string> = {}, demo: strin
   const receiver = await startReceiver(
     {
       ...{
+        ASKBOX_LOG: 'text',
         ASKBOX_PORT: String(port),
         ASKBOX_DATA: mkdtempSync(join(tmpdir(), 'ask-box-shared-')),
         ASKBOX_BROWSER: 'none',

@@ -1,22 +1,23 @@
 import { once } from 'node:events'
 import { existsSync, mkdirSync, readFileSync } from 'node:fs'
-import type { Server } from 'node:http'
+import type { Server, ServerResponse } from 'node:http'
 import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
 import { lastWritten } from './people'
-import { BrowserProcess, Browsers, type BrowserReadiness } from './browser'
+import { BrowserProcess, Browsers, type BrowserReadiness, SharedBrowsers } from './browser'
 import { newestCopyIn, openCare } from './care'
 import { type Clock, openClock } from './clock'
 import { forgetRecurringLeases, runRecurring } from './work'
 import { CannotStart } from './cannot-start'
-import { complain } from './complaints'
+import { asRequest, complain, openLog, tell } from './log'
 import { guardConnections } from './http/connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
 import { handOverParts } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
 import { addDemoLetters, letterComposer } from './letters'
 import { mailParts } from './mail'
+import { Metrics } from './metrics'
 import { pairingAddress } from './secrets/api'
 import { Rehearsals } from './rehearsals'
 import {
@@ -34,6 +35,8 @@ import { DataFolderInUse, isDamage } from './store'
 import type { ReceiverParts, Subject } from './subject'
 import { openSharedStore, openStore, subjects } from './subjects'
 
+/** Within this, a receiver that stops has given its answers and let go of its work: service managers and balancers wait no longer. */
+const DRAIN_MS = 9_000
 /** How long after a start the store is read through. */
 const READ_AFTER_MS = 30_000
 /** How often is looked what is due where time is made up. */
@@ -66,6 +69,7 @@ export async function startReceiver(
   const reading = readSettings(environment, resolve('data/receiver'))
   if (!reading.ok) throw new CannotStart(reading.message)
   const { settings } = reading
+  openLog(settings.log)
   let clock: Clock
   let ledger: Ledger
   let ownerKey: string
@@ -136,14 +140,23 @@ export async function startReceiver(
     clock,
     thread: builtThread('mail-thread.js'),
   })
+  // What the demo, or a receiver that had its store for itself, laid into the folder.
+  await mail.gifts.share()
   const program = builtThread('browser-process.js')
-  const browsers = program === undefined ? new Browsers(settings) : new BrowserProcess(settings, program)
+  const own = program === undefined ? new Browsers(settings) : new BrowserProcess(settings, program)
+  const shared = ledger.isShared ? new SharedBrowsers(own, ledger.values, clock.now) : null
+  const browsers = shared ?? own
   rehearsals.onEnd((code) => void browsers.end(code))
   const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
   if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
+  const stopping = new AbortController()
+  const metrics = new Metrics(true)
+  ledger.measureCommits((writes) => metrics.commit(writes))
+  metrics.over(ledger, () => all.flatMap(({ lanes }) => lanes?.({ ledger }) ?? []))
   const keys = new OwnerKeys(ledger.values, ownerKey, clock.now)
   const parts: ReceiverParts = {
     ...{ ledger, settings, clock, keys, mail, handOver, rehearsals, browsers, care },
+    ...{ metrics, stopping: stopping.signal },
     program: builtThread,
   }
   const app = receiverApp({
@@ -153,9 +166,16 @@ export async function startReceiver(
     workshop: existsSync(workshop) ? workshop : null,
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
-  const http = serve({ fetch: app.fetch, port: settings.port, hostname: settings.host }) as Server
+  const answer = (request: Request, env: unknown) => asRequest(request, () => app.fetch(request, env as never))
+  const http = serve({ fetch: answer, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
+  http.prependListener('request', (_, outgoing: ServerResponse) => {
+    // Whoever asks on goes to another receiver.
+    if (stopping.signal.aborted) outgoing.setHeader('Connection', 'close')
+  })
   await listening(http, settings)
+  const stopServing = shared?.start(ledger.onNews)
+  tell('started', { version: process.env.npm_package_version ?? '', shared: ledger.isShared })
   const stopWorking = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
   const stopJobs = runRecurring(
     all.flatMap(({ jobs }) => jobs?.(parts) ?? []),
@@ -173,20 +193,31 @@ export async function startReceiver(
     async stop() {
       clearInterval(touching)
       clearTimeout(firstLook)
-      // Whoever stands before several receivers sends nobody here from now on; answers in hand are given.
+      tell('stopping')
+      const end = performance.now() + DRAIN_MS
+      const inTime = (work: Promise<unknown>) => within(Math.max(0, end - performance.now()), work)
+      // Whoever stands before several receivers sends nobody here from now on; streams end, answers in hand are given.
+      stopping.abort()
       const closed = once(http, 'close')
       http.close()
       http.closeIdleConnections()
-      const jobsStopped = stopJobs()
+      stopServing?.()
       // A rehearsal that is going on ends with its browser.
-      await browsers.stop()
-      await jobsStopped
-      await Promise.all(stopWorking.map((stop) => stop()))
-      await ledger.close()
+      await inTime(Promise.all([browsers.stop(), stopJobs(), ...stopWorking.map((stop) => stop())]))
+      await inTime(closed)
       http.closeAllConnections()
       await closed
+      await within(1_000, ledger.close())
     },
   }
+}
+
+/** Waits for work, at most so long. What fails is complained of. */
+async function within(ms: number, work: Promise<unknown>): Promise<void> {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const over = new Promise<void>((resolve) => (timer = setTimeout(resolve, ms)))
+  await Promise.race([work.catch(complain), over])
+  clearTimeout(timer)
 }
 
 /** The program of a thread, or of another process, is built with the receiver; where its sources run, there is none. */

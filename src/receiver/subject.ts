@@ -11,6 +11,7 @@ import type { Puzzles } from './puzzle'
 import type { Rehearsals } from './rehearsals'
 import type { Counting } from './results'
 import type { OwnerKeys } from './secrets'
+import type { Metrics } from './metrics'
 import type { Settings } from './settings'
 import type { SubjectTables } from './store'
 import type { RecurringJob } from './work'
@@ -27,6 +28,9 @@ export interface ReceiverParts {
   /** For rehearsals; null for none. */
   browsers: BrowserPort | null
   care: Care
+  metrics: Metrics
+  /** Aborted when this receiver stops: what would go on for long ends. */
+  stopping: AbortSignal
   /** Path of a program that was built with the receiver, such as `page-thread.js`; undefined where its sources run. */
   program(name: string): string | undefined
 }
@@ -56,6 +60,8 @@ export interface Subject {
   tables: readonly SubjectTables<unknown>[]
   workers?(parts: ReceiverParts): readonly Worker[]
   /** Recurring jobs. */
+  /** Lanes of the queue, for who measures them. */
+  lanes?(parts: Pick<ReceiverParts, 'ledger'>): readonly string[]
   jobs?(parts: ReceiverParts): readonly RecurringJob[]
   /** The owner's side: paths below `/api` that need a key. */
   routes?(routes: OpenAPIHono, parts: ReceiverParts): void

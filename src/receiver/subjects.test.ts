@@ -7,6 +7,7 @@ import { openClock } from './clock'
 import { handOverParts } from './hand-over'
 import { type Ledger, openLedger } from './ledger'
 import { mailParts } from './mail'
+import { Metrics } from './metrics'
 import { OwnerKeys, sealingWith } from './secrets'
 import { openCare } from './care'
 import { Rehearsals } from './rehearsals'
@@ -124,6 +125,8 @@ test('a kind of work is added as one subject: its table, its worker, its job and
     mail: mailParts({ ledger, settings, rehearsals, clock }),
     handOver: handOverParts({ ledger, settings, sealing: sealingWith(() => 'secret'), now: clock.now }),
     care: openCare({ ledger, settings, now: clock.now }),
+    metrics: new Metrics(),
+    stopping: new AbortController().signal,
   }
   const app = receiverApp({ ...parts, all, ownerKey: 'the-owners-own-key', workshop: null })
   const headers = { Authorization: 'Bearer the-owners-own-key' }

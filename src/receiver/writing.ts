@@ -1,5 +1,5 @@
 import { abilitiesOf } from '#core/connection'
-import { complain } from './complaints'
+import { complain } from './log'
 import { type Handing, withHandOvers } from './hand-over'
 import { PublishedIndex } from './objects'
 import type { StoredObject } from './objects/tables'
@@ -22,6 +22,8 @@ export interface Writing {
   runAsIs: Run
   /** The same for objects, which are taken into memory after the commit, so that visitors meet committed ones. */
   runWithObjects<T>(work: (transaction: Transaction, taken: (object: StoredObject) => void) => Promise<T>): Promise<T>
+  /** Has somebody told of every commit: how many pieces of work shared it. */
+  measureCommits(measure: (writes: number) => void): void
   /** Calls `listener` after every commit that brought news, until the returned function is called. */
   onNews(listener: () => void): () => void
   /** The same whenever mail may have been queued, to made-up people too. */
@@ -46,7 +48,9 @@ export async function openWriting(engine: Engine, { now, sureNow }: Times, seali
     for (const listener of those) listener()
   }
   let isNews = false
-  engine.onCommit(() => {
+  let measure = (_writes: number) => {}
+  engine.onCommit((writes) => {
+    measure(writes)
     if (!isNews) return
     isNews = false
     tell(listeners)
@@ -69,6 +73,7 @@ export async function openWriting(engine: Engine, { now, sureNow }: Times, seali
   }
   return {
     ...{ engine, now, sureNow, published, runAsIs },
+    measureCommits: (measured) => void (measure = measured),
     run: (work) =>
       runAsIs((transaction) =>
         published.handOvers().length === 0 ? work(transaction) : withHandOvers(transaction, handing, work),

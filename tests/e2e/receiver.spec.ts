@@ -1,5 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { end } from '../programs'
+import { once } from 'node:events'
+import { connect } from 'node:net'
+import type { Arrival } from '#core/journal'
+import { entriesAfter } from '../api'
+import { end, startBox } from '../programs'
 import { expect, test } from './box'
 
 test('killed under load, the receiver keeps every sign-up that it answered with success', async ({ box }) => {
@@ -133,4 +137,48 @@ test('Chromium’s own verdict on every address of the table is ours too', async
     verdicts.push(await input.evaluate((field: HTMLInputElement) => field.checkValidity()))
   }
   expect(emailAddresses.filter(({ isValid }, at) => verdicts[at] !== isValid)).toEqual([])
+})
+
+test('a receiver that stops takes nobody new, gives the answers in hand, ends its streams, and is gone within ten seconds', async () => {
+  const box = await startBox()
+  try {
+    const { host, port } = { host: '127.0.0.1', port: Number(new URL(box.workshop).port) }
+    const stream = await fetch(`${box.workshop}/api/stream`, { headers: { Authorization: `Bearer ${box.key}` } })
+    const reader = stream.body!.getReader()
+    await reader.read()
+    // A sign-up whose body comes slowly, and a visitor who sends nothing at all.
+    const body = 'email=just-in-time%40post.example'
+    const slow = connect(port, host)
+    const heard: Buffer[] = []
+    slow.on('data', (chunk: Buffer) => heard.push(chunk))
+    const head = `POST /join/firstfrost HTTP/1.1\r\nHost: localhost\r\nAccept: application/json\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: ${body.length}\r\n\r\n`
+    slow.write(head + body.slice(0, 9))
+    const idle = connect(port, host)
+    await Promise.all([slow, idle].map((socket) => once(socket, 'connect')))
+    // Read, and being answered.
+    await expect.poll(() => fetch(`${box.workshop}/alive`).then(({ status }) => status)).toBe(200)
+
+    const begun = performance.now()
+    const ended = once(box.receiver, 'exit')
+    box.receiver.kill('SIGTERM')
+    await expect
+      .poll(() =>
+        fetch(`${box.workshop}/alive`).then(
+          () => 'answers',
+          () => 'refused',
+        ),
+      )
+      .toBe('refused')
+    while (!(await reader.read()).done);
+    slow.write(body.slice(9))
+    await once(slow, 'close')
+    expect(Buffer.concat(heard).toString()).toMatch(/^HTTP\/1.1 200 [\s\S]*\{"outcome":"joined"\}/)
+    expect((await ended)[0]).toBe(0)
+    expect(performance.now() - begun).toBeLessThan(15_000)
+    await box.restart()
+    const people = (await entriesAfter<Arrival>(box, 0)).flatMap(({ personal }) => personal?.email?.typed ?? [])
+    expect(people.filter((one) => one === 'just-in-time@post.example')).toHaveLength(1)
+  } finally {
+    await box.stop()
+  }
 })

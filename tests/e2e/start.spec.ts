@@ -18,7 +18,7 @@ interface Ended {
 function run(args: string[], environment: Record<string, string>, killAfterMs?: number): Promise<Ended> {
   const child = spawn(process.execPath, args, {
     cwd: root,
-    env: { ...process.env, ASKBOX_PUBLIC_URL: '', ASKBOX_KEY: '', ...environment },
+    env: { ...process.env, ASKBOX_LOG: 'text', ASKBOX_PUBLIC_URL: '', ASKBOX_KEY: '', ...environment },
     stdio: ['ignore', 'pipe', 'pipe'],
   })
   return new Promise((done) => {

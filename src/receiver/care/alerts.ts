@@ -26,22 +26,24 @@ export class Alerts {
   /** Tells of it, unless it was told already. It is kept in any case, for the screen. */
   async raise(key: string, words: Pick<RaisedAlert, 'subject' | 'text'>): Promise<void> {
     const { care, now } = this.parts
-    if (key in care.read().raised) return
-    care.keep({ raised: { ...care.read().raised, [key]: { at: now(), ...words } } })
-    await this.send(key)
+    let isNew = false
+    await care.keep(({ raised }) => {
+      isNew = !(key in raised)
+      return isNew ? { raised: { ...raised, [key]: { at: now(), ...words } } } : {}
+    })
+    if (isNew) await this.send(key)
   }
 
   /** It is well again: the next time is told anew. */
-  clear(key: string): void {
-    const { raised } = this.parts.care.read()
-    if (!(key in raised)) return
-    const { [key]: _, ...rest } = raised
-    this.parts.care.keep({ raised: rest })
+  async clear(key: string): Promise<void> {
+    const { care } = this.parts
+    if (!(key in (await care.latest()).raised)) return
+    await care.keep(({ raised: { [key]: _, ...rest } }) => ({ raised: rest }))
   }
 
   /** What a queued mail is about, by its key; null once it is well again. */
-  wordsOf(key: string): { subject: string; text: string } | null {
-    const raised = this.parts.care.read().raised[key]
+  async wordsOf(key: string): Promise<{ subject: string; text: string } | null> {
+    const raised = (await this.parts.care.latest()).raised[key]
     return raised === undefined
       ? null
       : {
@@ -52,12 +54,12 @@ export class Alerts {
 
   /** Tells of all that is broken now, as to somebody who has just said where. */
   async tellAll(): Promise<void> {
-    for (const key of Object.keys(this.parts.care.read().raised)) await this.send(key)
+    for (const key of Object.keys((await this.parts.care.latest()).raised)) await this.send(key)
   }
 
   private async send(key: string): Promise<void> {
     const { care, queue, sendingList, now } = this.parts
-    const reading = parseEmail(care.read().alerts.address)
+    const reading = parseEmail((await care.latest()).alerts.address)
     const list = sendingList()
     if (!reading.ok || list === null) return
     const id = `${ALERT_ID}${key}.${newOrderedId(now())}`

@@ -76,13 +76,13 @@ export class Backups {
     try {
       const { path, entries } = await this.copyInto(this.folder(), at)
       const { size } = statSync(join(path, 'askbox.sqlite'))
-      care.keep({ lastBackup: { at, path, bytes: size, entries }, backupProblem: null })
-      alerts.clear('backup')
+      await care.keep({ lastBackup: { at, path, bytes: size, entries }, backupProblem: null })
+      await alerts.clear('backup')
       this.forgetOld()
       return true
     } catch (error) {
       const said = wordsFor(error)
-      care.keep({ backupProblem: { at, said } })
+      await care.keep({ backupProblem: { at, said } })
       // That is no matter of room or of folders, and told by itself.
       if (isDamage(error)) return false
       await alerts.raise('backup', {

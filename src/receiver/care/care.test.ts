@@ -37,6 +37,8 @@ const settings = (): Settings => ({
   smtpServer: null,
   mailbox: null,
   clockFile: null,
+  log: 'text' as const,
+  metricsFrom: null,
   browser: null,
 })
 const open = () => openCare({ ledger, settings: settings(), now: () => now })

@@ -32,7 +32,7 @@ export interface Care {
   /** Whether the store is a database server, which its own tools copy and look through. */
   isServer: boolean
   /** What a mail about something that broke says now. */
-  alertWords(mailId: string): { subject: string; text: string } | null
+  alertWords(mailId: string): Promise<{ subject: string; text: string } | null>
   /** What is looked at now and again: copies, the store and mail. */
   jobs(sender: Sender): RecurringJob[]
   /** What a start does: the store is looked at, what an earlier process left is taken away. */
@@ -51,7 +51,10 @@ export function openCare({
   /** The built program that reads copies through. */
   thread?: string | undefined
 }): Care {
-  const file = new CareFile(settings.dataFolder === '' ? null : join(settings.dataFolder, CARE_FILE))
+  const file = new CareFile(
+    settings.dataFolder === '' ? null : join(settings.dataFolder, CARE_FILE),
+    ledger.isShared ? ledger.values : null,
+  )
   const alerts = new Alerts({
     care: file,
     queue: ledger.queue,

@@ -8,6 +8,7 @@ import {
   lastBackupSchema,
   raisedAlertSchema,
 } from '#core/api'
+import type { Values } from '../values'
 
 /** As the owner's API takes them, with a folder that is one here. */
 export const backupSettingsHereSchema = backupSettingsSchema.refine(
@@ -36,30 +37,58 @@ const start: CareFacts = {
 
 export const CARE_FILE = 'care.json'
 
-/** A small file in the data folder, whole at any moment. One that cannot be read is begun anew. */
+const NAMED = 'care'
+
+/**
+ * What is kept of copies and alerts: a small file in the data folder, whole at any moment, which is there even where the
+ * store is damaged; one that cannot be read is begun anew. Where receivers share a store, it is in that, and `read` gives
+ * what was there when it was asked last.
+ */
 export class CareFile {
   private kept: CareFacts
 
-  constructor(private readonly file: string | null) {
-    this.kept = file !== null && existsSync(file) ? readKept(file) : start
+  /** @param values of the store that is shared; null for the file */
+  constructor(
+    private readonly file: string | null,
+    private readonly values: Values | null = null,
+  ) {
+    this.kept = values === null && file !== null && existsSync(file) ? readKept(file) : start
   }
 
   read(): CareFacts {
     return this.kept
   }
 
-  keep(changes: Partial<CareFacts>): void {
-    this.kept = { ...this.kept, ...changes }
+  /** As it is now, whichever receiver changed it. */
+  async latest(): Promise<CareFacts> {
+    if (this.values !== null) this.kept = keptIn(await this.values.value(NAMED))
+    return this.kept
+  }
+
+  async keep(changes: Partial<CareFacts> | ((before: CareFacts) => Partial<CareFacts>)): Promise<void> {
+    const changed = (before: CareFacts) => ({
+      ...before,
+      ...(typeof changes === 'function' ? changes(before) : changes),
+    })
+    if (this.values !== null) {
+      this.kept = keptIn(await this.values.change<unknown>(NAMED, (before) => changed(keptIn(before))))
+      return
+    }
+    this.kept = changed(this.kept)
     if (this.file === null) return
     writeFileSync(`${this.file}.new`, JSON.stringify(this.kept, null, 1), { mode: 0o600, flush: true })
     renameSync(`${this.file}.new`, this.file)
   }
 }
 
+function keptIn(value: unknown): CareFacts {
+  const parsed = keptSchema.safeParse(value)
+  return parsed.success ? parsed.data : start
+}
+
 function readKept(file: string): CareFacts {
   try {
-    const parsed = keptSchema.safeParse(JSON.parse(readFileSync(file, 'utf8')))
-    return parsed.success ? parsed.data : start
+    return keptIn(JSON.parse(readFileSync(file, 'utf8')))
   } catch {
     return start
   }

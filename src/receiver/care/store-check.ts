@@ -2,7 +2,7 @@ import { existsSync, readFileSync, renameSync, rmSync, statfsSync, statSync, wri
 import { join } from 'node:path'
 import { z } from 'zod'
 import type { JournalId } from '#core/ids'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { Ledger } from '../ledger'
 import { isDamage } from '../store'
 import type { CheckedCopy } from './check-copy'
@@ -64,7 +64,7 @@ export class StoreCheck {
     try {
       await ledger.copyTo(file)
       const checked = await check(file)
-      alerts.clear('store-damaged')
+      await alerts.clear('store-damaged')
       return checked
     } catch (error) {
       if (isDamage(error)) await this.tellOfDamage(error as Error)
@@ -87,7 +87,7 @@ export class StoreCheck {
     if (noted === null || noted.journal !== (await ledger.journalId())) return
     const latest = await ledger.latest()
     if (latest >= noted.n && (await ledger.entriesAfter(noted.n, noted.mark, 1)) !== null) {
-      alerts.clear('store-behind')
+      await alerts.clear('store-behind')
       return
     }
     const missing =

@@ -15,7 +15,7 @@ export class MailWatch {
   async look(): Promise<void> {
     const { ledger, sender, alerts, now } = this.parts
     const { halted } = await sender.settings()
-    if (halted === null) alerts.clear('mail-halted')
+    if (halted === null) await alerts.clear('mail-halted')
     else
       await alerts.raise('mail-halted', {
         subject: 'The mail server takes no mail',
@@ -24,7 +24,7 @@ export class MailWatch {
     const refused = (await mailsInState(ledger.queue, 'refused', 200)).filter(
       ({ kind, due }) => kind !== 'alert' && now() - due < DAY_MS,
     )
-    if (refused.length === 0) alerts.clear('mail-refused')
+    if (refused.length === 0) await alerts.clear('mail-refused')
     else
       await alerts.raise('mail-refused', {
         subject: refused.length === 1 ? 'A mail was refused' : `${refused.length} mails were refused`,
@@ -38,7 +38,7 @@ export async function tellOfProof(proof: Proof, ledger: Ledger, alerts: Alerts):
   const key = `spot-${proof.spot}`
   const failed = proof.steps.find(({ verdict }) => verdict === 'failed')
   if (failed === undefined) {
-    if (proof.verdict === 'passed') alerts.clear(key)
+    if (proof.verdict === 'passed') await alerts.clear(key)
     return
   }
   const published = ledger.published()

@@ -6,7 +6,7 @@ import { startMail } from '#core/message'
 import { signUp } from '../../../tests/store-suite'
 import { list, workspace } from '../../../tests/tables/samples'
 import { openClock } from './wall-clock'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import { lastWritten } from '../people'
 import { openLedger } from '../ledger'
 import { openStore } from '../subjects'
@@ -191,7 +191,7 @@ test('whatever the clock is set to, written times go back only by a leap that ha
 test('what goes wrong again and again is logged once a minute', () => {
   const said: unknown[] = []
   const full = () => Object.assign(new Error(`no room for ${said.length}`), { code: 'SQLITE_FULL' })
-  for (let at = 0; at < 50; at++) complain(full(), (what) => said.push(what))
-  complain(new Error('another'), (what) => said.push(what))
+  for (let at = 0; at < 50; at++) complain(full(), undefined, (what) => said.push(what))
+  complain(new Error('another'), undefined, (what) => said.push(what))
   expect(said).toHaveLength(2)
 })

@@ -4,10 +4,10 @@ import type { SiteId } from '#core/ids'
 import type { ExpectedCode } from '#core/install'
 import { addressProblem, type Site, sitePath, sitesBelow } from '#core/site'
 import { type Spot, spotName } from '#core/spot'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { Ledger } from '../ledger'
 import type { Settings } from '../settings'
-import type { RecurringJob } from '../work'
+import { type RecurringJob, UnderWay } from '../work'
 import { crawl } from './crawl'
 import { type Kept, keptCrawls, reportName } from './kept'
 
@@ -25,24 +25,26 @@ export interface CrawlParts {
 
 /** Sites looked through: one time each after the other, by hand or each week. */
 export class Crawls {
-  private readonly running = new Map<string, NonNullable<CrawlState['running']> & { isStopped: boolean }>()
+  private readonly underWay: UnderWay<NonNullable<CrawlState['running']>>
 
-  constructor(private readonly parts: CrawlParts) {}
+  constructor(private readonly parts: CrawlParts) {
+    this.underWay = new UnderWay(parts.ledger.values, parts.now, 'pages of')
+  }
 
   async state(site: string): Promise<CrawlState> {
     const kept = await this.kept(site)
-    const going = this.running.get(site)
-    const running = going === undefined ? null : (({ isStopped: _, ...rest }) => rest)(going)
+    const going = await this.underWay.state(site)
+    const running = going?.state === 'going' || going?.state === 'stopped' ? going.progress : null
     const isRepeated = (await this.parts.ledger.values.value(repeatName(site))) === true
     return { ...kept, running, isRepeated }
   }
 
   /** Begins to look, unless it is looked already. */
-  begin(site: Site): void {
-    if (this.running.has(site.id)) return
+  async begin(site: Site): Promise<void> {
+    if ((await this.underWay.state(site.id))?.state === 'going') return
     const { ledger, settings, now, thread } = this.parts
-    const going = { at: now(), done: 0, of: 0, doing: 'finding' as const, page: '', isStopped: false }
-    this.running.set(site.id, going)
+    const going = { at: now(), done: 0, of: 0, doing: 'finding' as const, page: '' }
+    const run = await this.underWay.begin(site.id, going)
     const { standIns } = settings
     crawl({
       address: site.address,
@@ -51,8 +53,8 @@ export class Crawls {
       allowed: standIns === null ? [] : [standIns],
       thread,
       now,
-      isStopped: () => going.isStopped,
-      progress: (at) => Object.assign(going, at),
+      isStopped: () => run.isStopped(),
+      progress: (at) => run.report(Object.assign(going, at)),
     })
       .then(async (crawled) => {
         const kept = await this.kept(site.id)
@@ -65,13 +67,12 @@ export class Crawls {
         complain(error)
         await this.keep(site.id, { ...(await this.kept(site.id)), said: 'It broke off. Try again.' })
       })
-      .finally(() => this.running.delete(site.id))
+      .finally(() => run.end())
       .catch(complain)
   }
 
-  stop(site: string): void {
-    const going = this.running.get(site)
-    if (going !== undefined) going.isStopped = true
+  stop(site: string): Promise<void> {
+    return this.underWay.stop(site)
   }
 
   async repeat(site: string, isRepeated: boolean): Promise<void> {
@@ -106,7 +107,7 @@ export class Crawls {
           const { isRepeated, newest } = await this.state(id)
           const site = published.site(id)
           const isDue = newest === null || this.parts.now() - newest.endedAt > WEEK_MS
-          if (isRepeated && isDue && site !== undefined && addressProblem(site.address) === null) this.begin(site)
+          if (isRepeated && isDue && site !== undefined && addressProblem(site.address) === null) await this.begin(site)
         }
       },
     }

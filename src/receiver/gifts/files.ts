@@ -14,32 +14,72 @@ import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { fileIdSchema } from '#core/mail'
 import { BodyTooLarge } from '../http/read-body'
+import type { SharedFiles } from './shared-files'
 
 export type KeptFile =
   { ok: true; size: number } | { ok: false; code: 'too-large' | 'wrong-id' | 'broken-off' | 'no-room' }
 
-/** Gifts in the data folder, each named after its bytes; written and read as streams, however large they are. */
+/**
+ * Gifts, each named after its bytes; written and read as streams, however large they are. They lie in the data folder; where
+ * several receivers share a store, they lie in that, and the folder has those that were asked for here.
+ */
 export class GiftFiles {
-  constructor(private readonly folder: string) {
+  /** Those on their way from the store: whoever asks meanwhile waits for the same. */
+  private readonly coming = new Map<string, Promise<string | null>>()
+
+  /** @param shared null where this receiver has the store for itself */
+  constructor(
+    private readonly folder: string,
+    private readonly shared: SharedFiles | null = null,
+  ) {
     // Of a process that ended while one came in.
     if (existsSync(folder))
       for (const name of readdirSync(folder)) if (name.endsWith('.part')) rmSync(join(folder, name), { force: true })
   }
 
-  /** Where a gift's bytes are; null when they are not here. */
-  path(id: string): string | null {
+  /** Where a gift's bytes are; null when there are none. */
+  async path(id: string): Promise<string | null> {
     if (!fileIdSchema.safeParse(id).success) return null
     const path = join(this.folder, id)
-    return existsSync(path) ? path : null
+    if (existsSync(path)) return path
+    if (this.shared === null) return null
+    const coming = this.coming.get(id) ?? this.fetch(id).finally(() => this.coming.delete(id))
+    this.coming.set(id, coming)
+    return coming
   }
 
-  size(id: string): number | null {
-    const path = this.path(id)
-    return path === null ? null : statSync(path).size
+  async size(id: string): Promise<number | null> {
+    if (!fileIdSchema.safeParse(id).success) return null
+    const path = join(this.folder, id)
+    return existsSync(path) ? statSync(path).size : ((await this.shared?.size(id)) ?? null)
   }
 
   /** Keeps a body under the hash of its bytes; whole or not at all. */
   async keep(id: string, body: Readable): Promise<KeptFile> {
+    const outcome = await this.write(id, body)
+    if (outcome.ok) await this.shared?.take(id, join(this.folder, id))
+    return outcome
+  }
+
+  async read(id: string): Promise<ReadableStream | null> {
+    const path = await this.path(id)
+    return path === null ? null : (Readable.toWeb(createReadStream(path)) as ReadableStream)
+  }
+
+  /** Puts what lies in the folder into the shared store, as a receiver brings it that had its store for itself. */
+  async share(): Promise<void> {
+    if (this.shared === null || !existsSync(this.folder)) return
+    for (const id of readdirSync(this.folder))
+      if (fileIdSchema.safeParse(id).success) await this.shared.take(id, join(this.folder, id))
+  }
+
+  private async fetch(id: string): Promise<string | null> {
+    const body = await this.shared!.read(id)
+    if (body === null) return null
+    return (await this.write(id, body)).ok ? join(this.folder, id) : null
+  }
+
+  private async write(id: string, body: Readable): Promise<KeptFile> {
     const part = join(this.folder, `${randomUUID()}.part`)
     const hash = createHash('sha256')
     let size = 0
@@ -65,10 +105,5 @@ export class GiftFiles {
     }
     renameSync(part, join(this.folder, id))
     return { ok: true, size }
-  }
-
-  read(id: string): ReadableStream | null {
-    const path = this.path(id)
-    return path === null ? null : (Readable.toWeb(createReadStream(path)) as ReadableStream)
   }
 }

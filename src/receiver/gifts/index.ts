@@ -1,2 +1,3 @@
 export { type Downloads, openDownloads } from './downloads'
 export { GiftFiles, type KeptFile } from './files'
+export { openSharedFiles, type SharedFiles } from './shared-files'

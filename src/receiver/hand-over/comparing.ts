@@ -1,8 +1,9 @@
 import type { ComparedPerson, ComparedStanding, Comparison } from '#core/api'
 import { comparedAddress, type HandOver, memberIn, spelledValues, standingOf, wantedOf } from '#core/connection'
 import type { HandOverId, MemberId } from '#core/ids'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { Ledger } from '../ledger'
+import { type Run, UnderWay } from '../work'
 import { pagesOf, type Talk } from './talk'
 
 /** People of each standing who are shown by name. */
@@ -15,8 +16,15 @@ interface Going {
   comparison: Comparison
   /** Whom a mend is about. */
   people: Record<ComparedStanding, ComparedPerson[]>
-  stop: AbortController
+  run: Run<Comparison>
 }
+
+/** In pieces, so that none is a value too large to be written beside sign-ups. */
+const PEOPLE_A_PIECE = 1_000
+const KEPT_MS = 24 * 3_600_000
+const peopleName = (id: HandOverId, standing: ComparedStanding) => `compared ${id} ${standing} `
+
+const standings = ['only-here', 'only-there', 'differs', 'left-there', 'left-here'] as const
 
 const none = (): Comparison => ({
   state: 'none',
@@ -30,40 +38,65 @@ const none = (): Comparison => ({
 
 /** Compares our list and theirs, person by person, in the background. One at a time of each hand-over. */
 export class Comparisons {
-  private readonly going = new Map<HandOverId, Going>()
+  private readonly underWay: UnderWay<Comparison>
 
   constructor(
     private readonly ledger: Ledger,
     private readonly now: () => number,
-  ) {}
-
-  state(id: HandOverId): Comparison {
-    return this.going.get(id)?.comparison ?? none()
+  ) {
+    this.underWay = new UnderWay(ledger.values, now, 'comparison')
   }
 
-  begin(handOver: HandOver, talk: Talk): Comparison {
-    this.going.get(handOver.id)?.stop.abort()
-    const going: Going = {
-      comparison: { ...none(), state: 'reading', at: this.now() },
-      people: { 'only-here': [], 'only-there': [], differs: [], 'left-there': [], 'left-here': [] },
-      stop: new AbortController(),
+  async state(id: HandOverId): Promise<Comparison> {
+    const found = await this.underWay.state(id)
+    if (found === null || found.state === 'stopped') return none()
+    // Its receiver ended before it was through.
+    if (found.state === 'gone') return { ...found.progress, state: 'failed', said: 'It broke off. Begin again.' }
+    return found.progress
+  }
+
+  async begin(handOver: HandOver, talk: Talk): Promise<Comparison> {
+    const comparison: Comparison = { ...none(), state: 'reading', at: this.now() }
+    await this.forget(handOver.id)
+    const run = await this.underWay.begin(handOver.id, comparison)
+    const people: Going['people'] = {
+      ...{ 'only-here': [], 'only-there': [], differs: [], 'left-there': [], 'left-here': [] },
     }
-    this.going.set(handOver.id, going)
-    void this.compare(handOver, talk, going).catch((error: unknown) => {
-      complain(error)
-      going.comparison = { ...going.comparison, state: 'failed', said: 'Something went wrong here.' }
-    })
-    return going.comparison
+    const going: Going = { comparison, people, run }
+    void this.compare(handOver, talk, going)
+      .catch((error: unknown) => {
+        complain(error)
+        going.comparison = { ...going.comparison, state: 'failed', said: 'Something went wrong here.' }
+      })
+      .then(() => run.end(going.comparison))
+      .catch(complain)
+    return comparison
   }
 
-  stop(id: HandOverId): void {
-    this.going.get(id)?.stop.abort()
-    this.going.delete(id)
+  async stop(id: HandOverId): Promise<void> {
+    await this.underWay.stop(id)
+    await this.underWay.forget(id)
   }
 
   /** Whom it found with a standing. */
-  found(id: HandOverId, standing: ComparedStanding): ComparedPerson[] {
-    return this.going.get(id)?.people[standing] ?? []
+  async found(id: HandOverId, standing: ComparedStanding): Promise<ComparedPerson[]> {
+    const pieces = await this.ledger.values.named(peopleName(id, standing))
+    return pieces.flatMap(({ value }) => value as ComparedPerson[])
+  }
+
+  private async keepPeople(id: HandOverId, people: Going['people']): Promise<void> {
+    const until = this.now() + KEPT_MS
+    for (const [standing, all] of Object.entries(people) as [ComparedStanding, ComparedPerson[]][])
+      for (let at = 0; at < all.length; at += PEOPLE_A_PIECE) {
+        const name = `${peopleName(id, standing)}${String(at / PEOPLE_A_PIECE).padStart(4, '0')}`
+        await this.ledger.values.keep(name, all.slice(at, at + PEOPLE_A_PIECE), until)
+      }
+  }
+
+  private async forget(id: HandOverId): Promise<void> {
+    for (const standing of standings)
+      for (const { name } of await this.ledger.values.named(peopleName(id, standing)))
+        await this.ledger.values.drop(name)
   }
 
   private async compare(handOver: HandOver, talk: Talk, going: Going): Promise<void> {
@@ -76,7 +109,7 @@ export class Comparisons {
     }
     const seen = new Set<string>()
     for await (const { asked, items } of pagesOf(talk, 'members', { list: handOver.target?.id ?? '' })) {
-      if (going.stop.signal.aborted) return
+      if (going.run.isStopped()) return
       if (asked.means !== 'done') {
         going.comparison = { ...comparison, state: 'failed', said: asked.said }
         return
@@ -106,7 +139,7 @@ export class Comparisons {
       }
     }
     for (let rank = 0; ;) {
-      if (going.stop.signal.aborted) return
+      if (going.run.isStopped()) return
       const page = await this.ledger.handOvers.membersAfter(handOver.list, rank, PAGE)
       for (const { member } of page) {
         if (seen.has(member.email.compared)) continue
@@ -121,6 +154,7 @@ export class Comparisons {
       rank = last.rank
       await new Promise((resolve) => setImmediate(resolve))
     }
+    await this.keepPeople(handOver.id, people)
     comparison.state = 'done'
     comparison.at = this.now()
   }

@@ -74,6 +74,8 @@ beforeEach(async () => {
     smtpServer: null,
     mailbox: null,
     clockFile: null,
+    log: 'text' as const,
+    metricsFrom: null,
     browser: null,
   }
   await openReceiver()

@@ -4,6 +4,7 @@ import type { ConnectionId } from '#core/ids'
 import type { Ledger } from '../ledger'
 import { guardedRequest } from '../outside'
 import type { Sealing } from '../secrets'
+import { inTurn } from '../work'
 import type { ApiWay } from './client'
 import type { Key, Keys } from './keys'
 
@@ -13,6 +14,8 @@ type OAuthKey = Extract<ServiceFile['key'], { way: 'oauth' }>
 const SIGNED_IN_WITHIN_MS = 15 * 60_000
 /** A key is refreshed so long before it ends. */
 const EARLY_MS = 60_000
+/** So long another receiver's refreshing is waited for. */
+const REFRESH_MS = 20_000
 
 /** State of a sign-in between leaving and coming back, sealed. */
 interface Begun {
@@ -102,14 +105,23 @@ export class SignIns {
   freshKey(id: ConnectionId, way: ApiWay): Promise<Key | null> {
     const running = this.refreshing.get(id)
     if (running !== undefined) return running
-    const fresh = this.refreshed(id, way).finally(() => this.refreshing.delete(id))
+    const fresh = this.refreshedInTurn(id, way).finally(() => this.refreshing.delete(id))
     this.refreshing.set(id, fresh)
     return fresh
+  }
+
+  /** One receiver at a time: a refresh token is good for one use. */
+  private async refreshedInTurn(id: ConnectionId, way: ApiWay): Promise<Key | null> {
+    const { keys, now, ledger } = this.parts
+    const key = await keys.key(id)
+    if (key?.until === undefined || key.refresh === undefined || key.until - EARLY_MS > now()) return key
+    return inTurn(ledger.queue.turn(`fresh key ${id}`), REFRESH_MS, () => this.refreshed(id, way)).catch(() => key)
   }
 
   private async refreshed(id: ConnectionId, way: ApiWay): Promise<Key | null> {
     const { keys, now } = this.parts
     const key = await keys.key(id)
+    // Another receiver may have had one meanwhile.
     if (key?.until === undefined || key.refresh === undefined || key.until - EARLY_MS > now()) return key
     const { server, client } = this.sides(way)
     // What another one is had for goes nowhere else either.

@@ -2,6 +2,7 @@ import { backRoutes } from '../public/back'
 import type { Subject } from '../subject'
 import { handOverApiRoutes } from './api'
 import { writeTables } from './files'
+import { handOverWorker } from './handing'
 import { forgetGone } from './keys'
 import { handOverTables } from './tables'
 import { forgetSeen, lookAtServices } from './watched'
@@ -11,6 +12,11 @@ const MINUTE_MS = 60_000
 export const handOver: Subject = {
   name: 'hand-over',
   tables: [handOverTables],
+  lanes: ({ ledger }) =>
+    ledger
+      .published()
+      .connections()
+      .map(({ id }) => handOverWorker(id)),
   workers: ({ handOver: { workers } }) => [workers],
   jobs: ({ ledger, handOver, clock }) => [
     {

@@ -1,7 +1,7 @@
 import { abilitiesOf, type Connection, type HandOver, USUAL_PACE, type WantedState, wantedOf } from '#core/connection'
 import type { ConnectionId, HandOverId, MemberId } from '#core/ids'
 import { keepableText } from '#core/text'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import { type HandBody, handOverWorker, partsOf, sealedFor } from './handing'
 import { type Job, Lane, LONGEST_REST_MS } from '../work'
 import type { Sealing } from '../secrets'
@@ -19,7 +19,7 @@ const PAUSES_MS = [5_000, MINUTE_MS, 5 * MINUTE_MS, 15 * MINUTE_MS, HOUR_MS, 4 *
 const GIVEN_UP_MS = 3 * DAY_MS
 const DUE_AT_ONCE = 100
 /** Within what services are given to stop. */
-const STOP_MS = 20_000
+const STOP_MS = 9_000
 const NEWS_PAUSE_MS = 50
 /** Interval of probes while a connection is halted. */
 const PROBE_EVERY_MS = 5 * MINUTE_MS

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { complain } from '../log'
 import type { IncomingMessage, Server, ServerResponse } from 'node:http'
 
 /** Descriptors for the store, mail, pages that are fetched, files that are read, and Node itself. */
@@ -17,7 +18,7 @@ const SAID_AGAIN_AFTER_MS = 60_000
 export function guardConnections(
   http: Server,
   descriptors: number | null = openFileLimit(),
-  say: (line: string) => void = console.error,
+  say: (line: string) => void = complain,
 ): void {
   // An upload of the owner's may be large and slow; a sign-up has a shorter time of its own (see read-body.ts).
   http.requestTimeout = 120_000

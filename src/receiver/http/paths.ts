@@ -2,6 +2,8 @@
 export const receiverPaths: readonly string[] = [
   '/api/',
   '/health',
+  '/alive',
+  '/metrics',
   '/join/',
   '/answer/',
   '/resend/',

@@ -1,6 +1,7 @@
 import type { Context } from 'hono'
 import { getConnInfo } from '@hono/node-server/conninfo'
 import type { Settings } from '../settings'
+import { complain } from '../log'
 
 /**
  * The visitor's network address. Each trusted proxy appends the address it was called from to
@@ -30,7 +31,7 @@ function connection(c: Context): string | undefined {
  */
 export function proxyNotice(
   { trustedProxies }: Pick<Settings, 'trustedProxies'>,
-  say: (line: string) => void = console.error,
+  say: (line: string) => void = complain,
 ): (c: Context) => void {
   let isSaid = trustedProxies > 0
   return (c) => {

@@ -1,6 +1,6 @@
 import { type Workspace, changesOf } from '#core/workspace'
 import { hasPassed } from '../clock'
-import { type Downloads, openDownloads } from '../gifts'
+import { type Downloads, openDownloads, openSharedFiles, type SharedFiles } from '../gifts'
 import { type HandOvers, openHandOvers } from '../hand-over'
 import { type Letters, openLetters } from '../letters'
 import type { MailBody } from '../mail/queued'
@@ -29,7 +29,8 @@ import { openQueue, type Queue } from '../work'
 import { openWriting, type Writing } from '../writing'
 
 /** All that is stored, by subject, in one place and one order each. Every promise of a writing method resolves only after its change is on disk. */
-export interface Ledger extends People, History, Objects, Downloads, Pick<Writing, 'onNews' | 'onMail'> {
+export interface Ledger
+  extends People, History, Objects, Downloads, Pick<Writing, 'onNews' | 'onMail' | 'measureCommits'> {
   /** Where a rehearsal's made-up people live. */
   space(name: string): Space
   /** All that is done later. */
@@ -45,6 +46,10 @@ export interface Ledger extends People, History, Objects, Downloads, Pick<Writin
   messages: Messages
   /** Letters on their way to the people of lists. */
   letters: Letters
+  /** Gifts in the store that receivers share; null where it is one's own. */
+  sharedFiles: SharedFiles | null
+  /** Connections to a database server, by state; null where there is none. */
+  connections(): { total: number; idle: number; waiting: number } | null
   /** Whether other receivers may have the same store open. */
   isShared: boolean
   /** Gives an empty store all of a workspace at once; one that holds anything stays as it is. Resolves with whether it did. */
@@ -77,12 +82,15 @@ export async function openLedger(
   const letters = openLetters(writing)
   return {
     isShared: engine.isShared,
+    sharedFiles: engine.isShared ? openSharedFiles(engine, now) : null,
     ...openPeople(writing, journal),
     ...(await openHistory(writing, refilling)),
     ...objects,
     ...openDownloads(writing),
     onNews: writing.onNews,
     onMail: writing.onMail,
+    measureCommits: writing.measureCommits,
+    connections: () => engine.connections(),
     space: (name) => openSpace({ engine, space: name, now, mailOf: (list) => published.mail(list), written: tellMail }),
     queue: openQueue(engine, run, now, async (transaction, job, outcome) => {
       await letters.tried(transaction, job, outcome)

@@ -95,6 +95,8 @@ export interface Letters {
   keepReaderAt(series: SeriesId, member: Member, place: SeriesStep): Promise<void>
   /** What there is to do now; milliseconds until there may be more, null for nothing in sight. */
   work(): Promise<number | null>
+  /** Another receiver did it meanwhile: what is kept in memory is read anew. */
+  beginAnew(): void
   /** Called in the transaction in which the outcome of a mail's try is written. */
   tried(transaction: Transaction, job: Job, outcome: JobOutcome): Promise<void>
   /** Which words went into a mail that is being sent. */
@@ -377,6 +379,7 @@ export function openLetters(writing: Writing): Letters {
         const content = published.series().find((one) => one.id === id)!.published!
         return transaction.keepSeriesReader(readerAt(id, content, { member, zone: zoneOf(published, member) }, place))
       }),
+    beginAnew: () => series.beginAnew(),
     async work() {
       const nextOfSeries = await series.work()
       if (nextOfSeries === 0) return 0

@@ -50,6 +50,11 @@ export class SeriesWork {
     return { member, zone: zoneOf(this.writing.published, member) }
   }
 
+  /** Forgets how far was read: another process may have read on. */
+  beginAnew(): void {
+    this.cursor = null
+  }
+
   /** Milliseconds until there may be more to do; null for nothing in sight. */
   async work(): Promise<number | null> {
     const { published } = this.writing

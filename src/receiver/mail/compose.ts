@@ -22,9 +22,9 @@ export interface ComposeParts {
   publicUrl: string
   linkKey: string
   /** Where a gift's bytes are; null when they are not there. */
-  giftFile(id: string): string | null
+  giftFile(id: string): string | null | Promise<string | null>
   /** Text of an alert mail; null once the trouble is over. */
-  alertWords?(mailId: string): { subject: string; text: string } | null
+  alertWords?(mailId: string): Promise<{ subject: string; text: string } | null>
   /** Composes what its owner wrote to a member who is on the list. */
   letter?(mail: QueuedMail, member: Member): Promise<ComposedMail>
   /** Looks up a mail's member, real or made-up. */
@@ -56,7 +56,7 @@ export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<Co
   if (settings === null) throw new NotNeeded('The list sends no mail any more.')
   const named = { id: mail.id, to: mail.recipient, date: new Date(Math.max(mail.queued, mail.due)) }
   if (mail.kind === 'alert') {
-    const words = parts.alertWords?.(mail.id) ?? null
+    const words = (await parts.alertWords?.(mail.id)) ?? null
     if (words === null) throw new NotNeeded('It is well again.')
     return { ...envelopeOf(settings, list, named), ...words, headers: automatic }
   }
@@ -70,7 +70,7 @@ export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<Co
   const links = linksOf(parts.linkKey, publicUrl, member)
   const gift = await giftFor(settings, member, mail.kind, ledger)
   const attached = gift?.inWelcome === 'attachment' && gift.what.kind === 'file' ? gift.what : null
-  const file = attached === null ? null : parts.giftFile(attached.id)
+  const file = attached === null ? null : await parts.giftFile(attached.id)
   // It waits, with the reason in the Mail room, until the file is there again.
   if (attached !== null && file === null) throw new Error(`The gift’s file, ${attached.name}, is not there.`)
   return {

@@ -36,10 +36,10 @@ export function mailParts({
   /** Composes what its owner wrote. */
   letter?: ComposeParts['letter']
   /** Text of an alert mail. */
-  alertWords?(mailId: string): { subject: string; text: string } | null
+  alertWords?(mailId: string): Promise<{ subject: string; text: string } | null>
 }): MailParts {
   const { now, sureNow, steady } = clock
-  const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'))
+  const gifts = new GiftFiles(join(settings.dataFolder, 'gifts'), ledger.sharedFiles)
   const isStandIn = ({ host, port }: SmtpServer) =>
     settings.mailbox !== null && host === '127.0.0.1' && port === settings.mailbox.port
   const sender = new Sender({

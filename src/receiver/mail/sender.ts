@@ -18,7 +18,7 @@ const AT_ONCE = 4
 const PROBE_EVERY_MS = HOUR_MS
 const PROBED = 'mail-probed'
 /** Within what services are given to stop. */
-const STOP_MS = 20_000
+const STOP_MS = 9_000
 /** Of what may go in a minute, an hour and a day, this share is kept for mail that somebody waits for; of fewer than ten, none: the rest has to go too. */
 const RESERVED = 0.1
 
@@ -51,6 +51,8 @@ export class Sender {
       worker: MAIL,
       ready: async () => ({ most: AT_ONCE * 8 }),
       work: (due) => this.send(due),
+      // What others sent meanwhile counts too.
+      begin: async () => void (this.sent = null),
       stopMs: STOP_MS,
     })
   }

@@ -1,11 +1,13 @@
 import type { Subject } from '../subject'
 import { mailApiRoutes, mailTryRoutes, reportRoutes } from './api'
 import { mailboxRoutes } from './api/mailbox'
+import { MAIL } from './queued'
 
 export const mail: Subject = {
   name: 'mail',
   // Mails wait in the queue, and how they are sent is a value.
   tables: [],
+  lanes: () => [MAIL],
   workers: ({ mail: { sender } }) => [sender],
   uploads: (routes, { ledger }) => reportRoutes(routes, ledger),
   routes(routes, { ledger, settings, mail }) {

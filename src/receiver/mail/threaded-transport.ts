@@ -1,3 +1,4 @@
+import { complain } from '../log'
 import type { SmtpServer } from '#core/api'
 import { Worker } from 'node:worker_threads'
 import type { ComposedMail } from './compose'
@@ -27,7 +28,7 @@ export function openThreadedTransport(file: string, server: SmtpServer, dkim: Dk
       if (said !== undefined) one?.resolve(said)
       else one?.reject(Object.assign(new Error(), refused))
     })
-    started.on('error', (error) => console.error(error))
+    started.on('error', (error) => complain(error))
     started.on('exit', () => {
       if (thread === started) thread = null
       for (const one of sending.values()) one.reject(new Error('The sending was broken off.'))

@@ -24,6 +24,7 @@ test('a batch that cannot be applied is tried again later, then stopped, and tho
           .filter(({ due }) => due <= Date.now()) as Job[],
       nextDue: async () => waiting()[0]?.due ?? null,
       take: async () => true,
+      turn: () => ({ mine: async () => 'kept', letGo: async () => {} }),
       holdOn: async () => {},
       settle: async (id: string, { state, said, due = 0 }: { state: string; said: string; due?: number }) => {
         Object.assign(jobs.get(id)!, state === 'later' ? { due, said } : { state, said })

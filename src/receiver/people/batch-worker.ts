@@ -1,4 +1,4 @@
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { Ledger } from '../ledger'
 import { type Job, Lane } from '../work'
 import { BATCHES } from './batches'

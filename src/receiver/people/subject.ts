@@ -1,5 +1,6 @@
 import type { Subject } from '../subject'
 import { batchRoutes } from './api/batches'
+import { BATCHES } from './batches'
 import { historyRoutes } from './api/history'
 import { batchTables } from './batch-tables'
 import { BatchWorker } from './batch-worker'
@@ -10,6 +11,7 @@ const MINUTE_MS = 60_000
 export const people: Subject = {
   name: 'people',
   tables: [peopleTables, batchTables],
+  lanes: () => [BATCHES],
   workers: ({ ledger, clock }) => [new BatchWorker(ledger, clock.now)],
   jobs: ({ ledger }) => [
     {
@@ -32,8 +34,8 @@ export const people: Subject = {
       },
     },
   ],
-  routes(routes, { ledger, keys }) {
-    historyRoutes(routes, ledger, keys)
-    batchRoutes(routes, ledger)
+  routes(routes, parts) {
+    historyRoutes(routes, parts)
+    batchRoutes(routes, parts.ledger)
   },
 }

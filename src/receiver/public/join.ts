@@ -30,7 +30,8 @@ import {
 } from '#core/signup'
 import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
-import { complain } from '../complaints'
+import { complain } from '../log'
+import type { SignUpOutcome } from '../metrics'
 import { deviceOfBrowser, isCounted } from '../results'
 import { calm } from '../limits'
 import { signUpToken } from '../mail'
@@ -50,8 +51,24 @@ import { wayBack } from './way-back'
 
 export type JoinParts = Pick<
   VisitorParts,
-  'ledger' | 'settings' | 'limiter' | 'causes' | 'puzzles' | 'rehearsals' | 'counting' | 'noticeProxy'
+  'ledger' | 'settings' | 'limiter' | 'causes' | 'puzzles' | 'rehearsals' | 'counting' | 'noticeProxy' | 'metrics'
 > & { now(): number }
+
+declare module 'hono' {
+  interface ContextVariableMap {
+    signUpOutcome: SignUpOutcome
+  }
+}
+
+function outcomeByStatus(status: number): SignUpOutcome {
+  return status === 429
+    ? 'limited'
+    : status === 404 || status === 410
+      ? 'closed'
+      : status >= 500
+        ? 'not-stored'
+        : 'invalid'
+}
 
 /** A stored sign-up, to be answered. */
 interface Answered {
@@ -76,6 +93,7 @@ export function joinRoutes({
   counting,
   now,
   noticeProxy,
+  metrics,
 }: JoinParts): Hono {
   const routes = new Hono()
   routes.options(
@@ -84,6 +102,23 @@ export function joinRoutes({
   )
 
   routes.post('/join/:spot', async (c) => {
+    const begun = performance.now()
+    const answer = await join(c)
+    metrics.signUp(c.get('signUpOutcome') ?? outcomeByStatus(answer.status), performance.now() - begun)
+    return answer
+  })
+
+  routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
+    refuse(c, {
+      status: 405,
+      title: 'Sign-ups are posted',
+      detail: 'This address takes a form’s answers and shows nothing by itself.',
+      headers: { Allow: 'POST, OPTIONS' },
+    }),
+  )
+  return routes
+
+  async function join(c: Context): Promise<Response> {
     // What the CORS middleware would do for a post, without its cost: it makes every answer a streamed one.
     c.header('Access-Control-Allow-Origin', '*')
     c.header('Access-Control-Expose-Headers', 'Retry-After')
@@ -95,7 +130,7 @@ export function joinRoutes({
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
     if (asked === 'refused') return refuse(c, noRehearsal)
     const published = ledger.published()
-    const spot = spotHeldAs(published.spot(c.req.param('spot')), asked?.as ?? null)
+    const spot = spotHeldAs(published.spot(c.req.param('spot') ?? ''), asked?.as ?? null)
     const isSpared = asked !== null && (await rehearsals.mayAsk(asked.rehearsal.code, spot?.id))
     const waitSeconds = isSpared ? 0 : limiter.take(visitor)
     const latest = spot && published.latestVersion(spot.form)
@@ -158,22 +193,13 @@ export function joinRoutes({
     const stored = await (rehearsal?.space ?? ledger)
       .signUp({ ...reading.signUp, ...withOwnerNow(latest), network: networkOf(visitor) }, retryKey, cause, view)
       .catch((error: unknown) => {
-        complain(error)
+        complain(error, c)
         return null
       })
     if (stored === null) return wantsJson(c) ? refuse(c, notStored) : notPossible(c, spot, version, notStored)
+    c.set('signUpOutcome', stored.verdict)
     return answered(c, { signUp: reading.signUp, posted: posted.values, page, stored, isRehearsed: rehearsal !== null })
-  })
-
-  routes.on(['GET', 'PUT', 'PATCH', 'DELETE'], '/join/:spot', (c) =>
-    refuse(c, {
-      status: 405,
-      title: 'Sign-ups are posted',
-      detail: 'This address takes a form’s answers and shows nothing by itself.',
-      headers: { Allow: 'POST, OPTIONS' },
-    }),
-  )
-  return routes
+  }
 
   /** Says what came of a stored sign-up: as JSON to the script, else by a redirect to the answer's page. */
   async function answered(c: Context, { signUp, posted, page, stored, isRehearsed }: Answered): Promise<Response> {

@@ -368,12 +368,12 @@ export function mailRoutes({
       return c.redirect(new URL(gift.what.address.trim()).href, 303)
     }
     const { id, name, type } = gift.what
-    const size = gifts.size(id)
+    const size = await gifts.size(id)
     if (size === null) return nothing(c)
     if (!counts) return c.body(null, 200, headersOf(type, name, size))
     // Asked many times at once, each is counted before its first byte.
     if (!(await ledger.takeDownload(member.id, gift.times))) return giftOver(c, member)
-    return new Response(gifts.read(id), { headers: headersOf(type, name, size) })
+    return new Response(await gifts.read(id), { headers: headersOf(type, name, size) })
   }
   return routes
 }

@@ -20,7 +20,7 @@ import {
 import { type PopUp, type Spot, startPopUp } from '#core/spot'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { VisitorParts } from '../subject'
 import { deviceOfBrowser, isCounted } from '../results'
 import { sendPage } from '../pages'

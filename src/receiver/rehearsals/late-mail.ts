@@ -4,7 +4,7 @@ import { completed, makeProof, type Ports, PUT_OFF_MS, type RehearsalSubject } f
 import type { Spot } from '#core/spot'
 import { keyOf } from '#core/sync'
 import type { RecurringJob } from '../work'
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { Ledger } from '../ledger'
 import { newId } from '../random'
 import type { Rehearsal, Rehearsals } from './rehearsals'

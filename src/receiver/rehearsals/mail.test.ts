@@ -57,6 +57,8 @@ beforeEach(async () => {
     smtpServer: null,
     mailbox: null,
     clockFile: null,
+    log: 'text' as const,
+    metricsFrom: null,
     browser: null,
   }
   rehearsals = new Rehearsals(ledger)

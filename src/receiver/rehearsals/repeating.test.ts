@@ -30,6 +30,8 @@ const settings: Settings = {
   smtpServer: null,
   mailbox: null,
   clockFile: null,
+  log: 'text' as const,
+  metricsFrom: null,
   browser: null,
 }
 beforeEach(async () => {

@@ -114,12 +114,13 @@ function embeddedEngine<Queries extends object>(
   const file = join(folder, FILE)
   let source: number | null = null
   let copying: Promise<void> = Promise.resolve()
-  let committed = () => {}
-  const commits = new GroupCommit(groupStatements(database), () => committed())
+  let committed = (_writes: number) => {}
+  const commits = new GroupCommit(groupStatements(database), (writes) => committed(writes))
   return {
     run: (work) => commits.run(() => work(queries)),
     now: readBetween(queries, () => commits.idle()),
     isShared: false,
+    connections: () => null,
     room() {
       const { bavail, bsize } = statfsSync(folder)
       return bavail * bsize

@@ -18,7 +18,10 @@ export interface Engine<Queries> {
    * that cannot be looked at.
    */
   occurrences(texts: readonly string[]): Promise<number | null>
-  onCommit(listener: () => void): void
+  /** @param listener is told how many pieces of work shared the commit */
+  onCommit(listener: (writes: number) => void): void
+  /** Connections to a server, by state; null where there is none. */
+  connections(): { total: number; idle: number; waiting: number } | null
   /** Called after another process committed to the same store, so that caches can be read anew. */
   onCommitElsewhere(listener: () => void): void
   close(): Promise<void>

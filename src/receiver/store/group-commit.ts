@@ -58,8 +58,8 @@ export class GroupCommit {
 
   constructor(
     private readonly statements: GroupStatements,
-    /** Called after each commit. */
-    private readonly committed: () => void,
+    /** Called after each commit. @param writes how many pieces of work shared it */
+    private readonly committed: (writes: number) => void,
   ) {}
 
   /** Runs `work` inside the next shared transaction and resolves with its result once that is on disk. */
@@ -91,7 +91,7 @@ export class GroupCommit {
     const { settle, isCommitted } = (await this.together(group)) ?? (await this.oneByOne(group))
     this.writing = null
     // Out of reach of what undoes: what is on disk by now is never done again, whatever a listener does.
-    if (isCommitted) this.committed()
+    if (isCommitted) this.committed(group.length)
     for (const tell of settle) tell()
     this.schedule()
   }

@@ -1,3 +1,5 @@
+import { complain } from '../log'
+
 /** Nothing can be looked for more seldom: who waits too long is removed, the clock may have moved. */
 const LONGEST_PAUSE_MS = 30_000
 
@@ -57,7 +59,7 @@ export class Loop {
         pause = await this.round()
       } while ((this.isWoken || pause === 0) && !this.isEnded)
     } catch (error) {
-      console.error(error)
+      complain(error)
     }
     return pause
   }

@@ -1,8 +1,8 @@
 import { keepableText } from '#core/text'
 import { hasPassed } from '../clock'
-import { newId } from '../random'
 import type { Engine, Transaction } from '../subjects'
 import type { Job, JobState } from './tables'
+import { newHolder, openTurn, type Turn } from './turn'
 
 /** What became of one try. */
 export type JobOutcome =
@@ -15,6 +15,8 @@ export type JobOutcome =
 
 /** The durable queue: every promise of a writing method resolves after its change is on disk. */
 export interface Queue {
+  /** What one receiver does at a time of those that share the store, such as working off a lane. */
+  turn(name: string): Turn
   due(worker: string, limit: number): Promise<Job[]>
   nextDue(worker: string): Promise<number | null>
   /** Takes a job in hand, so that it is known after a crash that it may have been done. False when another has it. */
@@ -46,6 +48,8 @@ export interface Queue {
   ofSpace(space: string): Promise<Job[]>
   withLimitKey(worker: string, limitKey: string, limit: number): Promise<Job[]>
   counts(worker: string): Promise<Record<JobState | 'held', number>>
+  /** How long the open job is overdue that is due longest, in seconds; 0 where none is. */
+  overdueSeconds(worker: string): Promise<number>
   /** How many were done since a time, by the second in which they were, in milliseconds since 1970. */
   doneSince(worker: string, time: number): Promise<{ at: number; count: number }[]>
 }
@@ -66,7 +70,7 @@ export function openQueue(
   now: () => number,
   tried: (transaction: Transaction, job: Job, outcome: JobOutcome) => Promise<unknown>,
 ): Queue {
-  const holder = newId<string>()
+  const holder = newHolder()
   let prunedAt = 0
   const change = (id: string, changesOf: (job: Job) => Partial<Job> | null) =>
     engine.run(async (transaction) => {
@@ -77,6 +81,7 @@ export function openQueue(
       return true
     })
   return {
+    turn: (name) => openTurn(engine, now, name, holder),
     due: (worker, limit) => engine.now.dueJobs(worker, now(), limit),
     nextDue: (worker) => engine.now.nextJobDue(worker),
     take: (id) => engine.run((transaction) => transaction.takeJob(id, holder, now(), now() + LEASE_MS)),
@@ -128,6 +133,10 @@ export function openQueue(
     ofSpace: (space) => engine.now.jobsOfSpace(space),
     withLimitKey: (worker, limitKey, limit) => engine.now.jobsWithLimitKey(worker, limitKey, limit),
     counts: (worker) => engine.now.countJobs(worker),
+    overdueSeconds: async (worker) => {
+      const due = await engine.now.nextJobDue(worker)
+      return due === null ? 0 : Math.max(0, (now() - due) / 1000)
+    },
     doneSince: (worker, time) => engine.now.jobsDoneSince(worker, time),
   }
 }

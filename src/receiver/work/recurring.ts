@@ -1,4 +1,4 @@
-import { complain } from '../complaints'
+import { complain } from '../log'
 import type { Values } from '../values'
 import { newId } from '../random'
 

@@ -8,8 +8,8 @@ const paths = described(api.care)
 
 /** Copies that make themselves, and mails about what broke. */
 export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups, isServer }: Care): void {
-  const state = (): CareState => {
-    const stored = file.read()
+  const state = async (): Promise<CareState> => {
+    const stored = await file.latest()
     return {
       backups: {
         ...stored.backups,
@@ -22,22 +22,22 @@ export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups, isSe
       alerts: { ...stored.alerts, raised: Object.entries(stored.raised).map(([key, one]) => ({ key, ...one })) },
     }
   }
-  routes.openapi(paths.readCare, (c) => c.json(state(), 200))
-  routes.openapi(paths.keepBackups, (c) => {
+  routes.openapi(paths.readCare, async (c) => c.json(await state(), 200))
+  routes.openapi(paths.keepBackups, async (c) => {
     // Whether a path is whole, only the computer says where it is.
     const backups = backupSettingsHereSchema.safeParse(c.req.valid('json'))
     if (!backups.success) return typed(notAsDescribed(c, backups.error), 422)
-    file.keep({ backups: backups.data, backupProblem: null })
-    return c.json(state(), 200)
+    await file.keep({ backups: backups.data, backupProblem: null })
+    return c.json(await state(), 200)
   })
   routes.openapi(paths.makeBackup, async (c) => {
     await backups.make()
-    return c.json(state(), 200)
+    return c.json(await state(), 200)
   })
   routes.openapi(paths.keepAlerts, async (c) => {
-    const before = file.read().alerts.address
-    file.keep({ alerts: c.req.valid('json') })
+    const before = (await file.latest()).alerts.address
+    await file.keep({ alerts: c.req.valid('json') })
     if (file.read().alerts.address !== before) await alerts.tellAll()
-    return c.json(state(), 200)
+    return c.json(await state(), 200)
   })
 }

@@ -45,13 +45,13 @@ export function crawlRoutes(routes: OpenAPIHono, { ledger, settings, crawls, now
   routes.openapi(paths.beginCrawl, async (c) => {
     const site = siteWith(c.req.valid('param').id)
     if (site === null) return sendProblem(c, missing) as never
-    crawls.begin(site)
+    await crawls.begin(site)
     return c.json(await crawls.state(site.id), 200)
   })
   routes.openapi(paths.stopCrawl, async (c) => {
     const site = siteWith(c.req.valid('param').id)
     if (site === null) return sendProblem(c, missing) as never
-    crawls.stop(site.id)
+    await crawls.stop(site.id)
     return c.json(await crawls.state(site.id), 200)
   })
   routes.openapi(paths.repeatCrawl, async (c) => {

@@ -35,13 +35,13 @@ export function giftRoutes(routes: OpenAPIHono, gifts: GiftFiles): void {
     } as const
     return sendProblem(c, problems[outcome.code])
   })
-  routes.get(paths.readFile.getRoutingPath(), (c) => {
-    const size = gifts.size(c.req.param('id')!)
+  routes.get(paths.readFile.getRoutingPath(), async (c) => {
+    const size = await gifts.size(c.req.param('id')!)
     if (size === null) return sendProblem(c, { status: 404, title: 'No such file', detail: 'Its bytes are not here.' })
     const headers = { 'Content-Type': 'application/octet-stream', 'Content-Length': String(size) }
     // Who only asks whether it is there opens no file.
     return c.req.method === 'HEAD'
       ? c.body(null, 200, headers)
-      : new Response(gifts.read(c.req.param('id')!), { headers })
+      : new Response(await gifts.read(c.req.param('id')!), { headers })
   })
 }

@@ -204,24 +204,24 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
 
   routes.openapi(paths.beginComparing, async (c) => {
     const both = await talkOf(c.req.valid('param').id)
-    return both === null ? notHere(c) : c.json(comparisons.begin(both.handOver, both.talk), 200)
+    return both === null ? notHere(c) : c.json(await comparisons.begin(both.handOver, both.talk), 200)
   })
-  routes.openapi(paths.readComparison, (c) => c.json(comparisons.state(c.req.valid('param').id), 200))
-  routes.openapi(paths.stopComparing, (c) => {
+  routes.openapi(paths.readComparison, async (c) => c.json(await comparisons.state(c.req.valid('param').id), 200))
+  routes.openapi(paths.stopComparing, async (c) => {
     const { id } = c.req.valid('param')
-    comparisons.stop(id)
-    return c.json(comparisons.state(id), 200)
+    await comparisons.stop(id)
+    return c.json(await comparisons.state(id), 200)
   })
-  routes.openapi(paths.foundPeople, (c) => {
+  routes.openapi(paths.foundPeople, async (c) => {
     const { id, standing } = c.req.valid('param')
-    return c.json({ people: comparisons.found(id, standing) }, 200)
+    return c.json({ people: await comparisons.found(id, standing) }, 200)
   })
   routes.openapi(paths.mend, async (c) => {
     const { id } = c.req.valid('param')
     const handOver = published().handOver(id)
     if (handOver === null) return notHere(c)
     const { standing } = c.req.valid('json')
-    const members = membersOf(comparisons.found(id, standing))
+    const members = membersOf(await comparisons.found(id, standing))
     for (let at = 0; at < members.length; at += MOST_LISTED)
       await ledger.handOvers.again(handOver, members.slice(at, at + MOST_LISTED), { isMend: standing === 'differs' })
     workers.wake()

@@ -7,6 +7,7 @@ import { Readable } from 'node:stream'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { type BrowserPort } from '../../browser'
 import type { Clock } from '../../clock'
+import { complain } from '../../log'
 import type { Ledger } from '../../ledger'
 import { sendProblem } from '../../http/problem'
 import type { Settings } from '../../settings'
@@ -53,7 +54,7 @@ export function receiverRoutes(
     try {
       await ledger.copyTo(file)
     } catch (error) {
-      console.error(error)
+      complain(error)
       return sendProblem(c, {
         status: 507,
         title: 'No room for a copy',

@@ -55,9 +55,9 @@ export async function openPostgresEngine<Queries extends object>(
     compiler,
     statements('w', (name, text, values) => writer.query(name, text, values)),
   )
-  let committed = () => {}
+  let committed = (_writes: number) => {}
   let committedElsewhere = () => {}
-  const commits = new GroupCommit(writer, () => committed())
+  const commits = new GroupCommit(writer, (writes) => committed(writes))
   await server.listen(CHANNEL, (told) => {
     if (told !== writer.me) committedElsewhere()
   })
@@ -65,6 +65,7 @@ export async function openPostgresEngine<Queries extends object>(
     run: (work) => commits.run(() => work(writing)),
     now: reading,
     isShared: true,
+    connections: () => server.connections(),
     room: () => null,
     occurrences: async () => null,
     copyTo: () => Promise.reject(new Error('A database server is copied by its own tools.')),

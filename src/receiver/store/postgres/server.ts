@@ -1,5 +1,5 @@
 import { Client, type ClientConfig, Pool, type PoolClient, types } from 'pg'
-import { complain } from '../../complaints'
+import { complain } from '../../log'
 import { type PostgresAddress, tlsOf } from './address'
 
 /** Beyond these, who asks waits for a connection. */
@@ -65,6 +65,8 @@ function collationOf({ database }: Looked): string {
  */
 export class PostgresServer {
   private pool: Promise<Pool> | null = null
+  /** The same, once it is open. */
+  private opened: Pool | null = null
   private isClosed = false
   private listener: Client | null = null
 
@@ -75,6 +77,12 @@ export class PostgresServer {
     const server = new PostgresServer(address)
     await server.current()
     return server
+  }
+
+  /** How many there are, how many of them do nothing, and how many wait for one. */
+  connections(): { total: number; idle: number; waiting: number } {
+    const { opened } = this
+    return { total: opened?.totalCount ?? 0, idle: opened?.idleCount ?? 0, waiting: opened?.waitingCount ?? 0 }
   }
 
   /** A connection of one's own, to be released: with an error, where it is not to be used again. */
@@ -150,6 +158,7 @@ export class PostgresServer {
   lose(): void {
     const lost = this.pool
     this.pool = null
+    this.opened = null
     void lost?.then((pool) => pool.end()).catch(() => {})
   }
 
@@ -158,6 +167,7 @@ export class PostgresServer {
     if (this.pool === null) {
       const found = this.configured().then((config) => {
         const pool = new Pool({ ...config, max: MOST_CONNECTIONS })
+        this.opened = pool
         // Connections that nobody uses break as well.
         pool.on('error', (error) => (isLost(error) ? this.lose() : complain(error)))
         return pool

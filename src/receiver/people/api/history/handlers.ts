@@ -5,9 +5,8 @@ import { allows, api, type ChangeOutcome, type CommandOutcome, type Grant } from
 import { commandSchema, withoutNames } from '#core/journal'
 import { memberDigest } from '#core/list'
 import { type Bodies, changeSchema, type Kept, type Kind } from '#core/sync'
-import { type Ledger } from '../../../ledger'
 import { OTHER_HISTORY } from '../../../page'
-import type { OwnerKeys } from '../../../secrets'
+import type { ReceiverParts } from '../../../subject'
 import { conflict } from '../../../http/answers'
 import { streamNews } from './news'
 import { described } from '../../../http/described'
@@ -22,9 +21,13 @@ const MAX_OBJECTS = 200
 const MAX_DIGESTS = 1000
 
 /** The receiver's two orders: what happened to people, and what the owner makes. */
-export function historyRoutes(routes: OpenAPIHono, ledger: Ledger, keys: OwnerKeys): void {
+export function historyRoutes(
+  routes: OpenAPIHono,
+  { ledger, keys, metrics, stopping }: Pick<ReceiverParts, 'ledger' | 'keys' | 'metrics' | 'stopping'>,
+): void {
   routes.openapi(paths.readJournal, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
+    metrics.pulled('entries')
     const page = await ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
     if (page === null) return otherHistory(c)
     const { items, ...rest } = page
@@ -47,6 +50,7 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger, keys: OwnerKe
 
   routes.openapi(paths.readObjects, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
+    metrics.pulled('objects')
     const page = await ledger.objectsAfter(after, mark, Math.min(limit || MAX_OBJECTS, MAX_OBJECTS))
     if (page === null) return otherHistory(c)
     const { items, ...rest } = page
@@ -66,7 +70,7 @@ export function historyRoutes(routes: OpenAPIHono, ledger: Ledger, keys: OwnerKe
   })
 
   routes.openAPIRegistry.registerPath(paths.followNews)
-  routes.get(paths.followNews.path, (c) => streamNews(c, ledger, keys))
+  routes.get(paths.followNews.path, (c) => streamNews(c, { ledger, keys, metrics, stopping }))
 
   routes.openapi(paths.carryOutCommands, async (c) => {
     const body = c.req.valid('json')

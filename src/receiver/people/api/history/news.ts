@@ -1,14 +1,16 @@
 import type { Context } from 'hono'
 import { stream } from 'hono/streaming'
-import type { Ledger } from '../../../ledger'
-import type { OwnerKeys } from '../../../secrets'
+import type { ReceiverParts } from '../../../subject'
 import { bearerIn } from '../../../secrets/api'
 
 /** How often a quiet stream shows that it is alive. Proxies often cut connections after 60 s of silence. */
 const HEARTBEAT_MS = 20_000
 
 /** A line of JSON at each news, until who listens goes or their key is withdrawn. */
-export function streamNews(c: Context, ledger: Ledger, keys: OwnerKeys): Response {
+export function streamNews(
+  c: Context,
+  { ledger, keys, metrics, stopping }: Pick<ReceiverParts, 'ledger' | 'keys' | 'metrics' | 'stopping'>,
+): Response {
   c.header('Content-Type', 'application/x-ndjson')
   return stream(c, async (out) => {
     let wake = () => {}
@@ -17,13 +19,21 @@ export function streamNews(c: Context, ledger: Ledger, keys: OwnerKeys): Respons
       isOpen = false
       wake()
     })
-    const stopListening = [ledger.onNews(() => wake()), keys.whenWithdrawn(() => wake())]
+    const onStop = () => wake()
+    stopping.addEventListener('abort', onStop)
+    metrics.listening(1)
+    const stopListening = [
+      () => stopping.removeEventListener('abort', onStop),
+      () => metrics.listening(-1),
+      ledger.onNews(() => wake()),
+      keys.whenWithdrawn(() => wake()),
+    ]
     const isLetIn = async () => ![null, 'withdrawn'].includes((await bearerIn(c, keys)) as string | null)
     try {
       let told = ''
       const news = async () =>
         JSON.stringify({ latest: await ledger.latest(), latestChange: await ledger.latestChange() })
-      while (isOpen && (await isLetIn())) {
+      while (isOpen && !stopping.aborted && (await isLetIn())) {
         const woken = new Promise<void>((resolve) => (wake = resolve))
         const latest = await news()
         await out.writeln(latest === told ? '{}' : latest)

@@ -1,0 +1,1 @@
+export { asRequest, complain, type LogFormat, logFormats, openLog, requestNumber, tell } from './log'

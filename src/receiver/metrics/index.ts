@@ -1,0 +1,1 @@
+export { Metrics, type SignUpOutcome } from './metrics'

@@ -1,0 +1,3 @@
+declare module 'parse-prometheus-text-format' {
+  export default function parsePrometheus(text: string): unknown[]
+}

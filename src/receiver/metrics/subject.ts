@@ -1,0 +1,38 @@
+import { type BlockList, isIPv6 } from 'node:net'
+import { sendProblem } from '../http/problem'
+import { visitorAddress } from '../http/visitor-address'
+import { bearerIn } from '../secrets/api'
+import type { Subject } from '../subject'
+
+/** Whether this process lives, and its figures. Whether sign-ups can be stored is asked at `/health`. */
+export const metrics: Subject = {
+  name: 'metrics',
+  tables: [],
+  visitors(routes, { metrics, settings, keys }) {
+    routes.get('/alive', (c) => c.json({ status: 'alive' }, 200, { 'Cache-Control': 'no-store' }))
+    routes.get('/metrics', async (c) => {
+      const isFromList = isAmong(settings.metricsFrom, visitorAddress(c, settings.trustedProxies))
+      const bearer = isFromList ? null : await bearerIn(c, keys)
+      if (!isFromList && (bearer === null || bearer === 'withdrawn'))
+        return sendProblem(c, {
+          status: 401,
+          title: 'A key is needed',
+          detail: 'Send a key as “Authorization: Bearer <key>”, or ask from an address that ASKBOX_METRICS_FROM names.',
+          headers: { 'WWW-Authenticate': 'Bearer' },
+        })
+      return c.body(await metrics.text(), 200, { 'Content-Type': metrics.contentType, 'Cache-Control': 'no-store' })
+    })
+  },
+}
+
+function isAmong(list: BlockList | null, address: string): boolean {
+  if (list === null) return false
+  try {
+    return list.check(
+      address.replace(/^::ffff:(?=\d)/, ''),
+      isIPv6(address) && !/^::ffff:\d/.test(address) ? 'ipv6' : 'ipv4',
+    )
+  } catch {
+    return false
+  }
+}
