@@ -11,9 +11,9 @@ fail() {
   exit 1
 }
 
-# Whoever looks after the server, by its own socket, which lies in its data folder.
+# Whoever looks after the server, by its own socket, which lies beside its data: a copy of the data takes no locks along.
 ask() {
-  "$PGBIN/psql" -X -q -t -A -v ON_ERROR_STOP=1 -h "$1" -p "$(port_of "$1")" -U postgres -d postgres -c "$2"
+  "$PGBIN/psql" -X -q -t -A -v ON_ERROR_STOP=1 -h "$1.socket" -p "$(port_of "$1")" -U postgres -d postgres -c "$2"
 }
 
 port_of() {
@@ -22,16 +22,18 @@ port_of() {
 
 # What is this computer's own: not what a standby copies from its primary.
 local_settings() {
+  mkdir -p "$1.socket"
+  chmod 700 "$1.socket"
   cat > "$1/askbox-local.conf" <<END
 port = $2
 listen_addresses = '${LISTEN:-127.0.0.1}'
-unix_socket_directories = '$1'
+unix_socket_directories = '$1.socket'
 ${PG_MORE:-}
 END
 }
 
 start() {
-  "$PGBIN/pg_ctl" start -D "$1" -l "$1/server.log" -w -s -t 60 || fail "It does not start: see $1/server.log"
+  "$PGBIN/pg_ctl" start -D "$1" -l "$1.log" -w -s -t 60 || fail "It does not start: see $1.log"
 }
 
 # A setting that says which standbys a commit waits for, written where ALTER SYSTEM would write it; empty for none.

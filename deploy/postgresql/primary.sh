@@ -10,7 +10,7 @@ network=${NETWORK:-127.0.0.1/32}
 
 mkdir -p "$archive"
 chmod 700 "$archive"
-"$PGBIN/initdb" -D "$data" -U postgres --auth-local=peer --auth-host=scram-sha-256 --locale=C --encoding=UTF8 > /dev/null
+"$PGBIN/initdb" -D "$data" -U postgres --auth-local="${LOCAL_AUTH:-peer}" --auth-host=scram-sha-256 --locale=C --encoding=UTF8 > /dev/null
 local_settings "$data" "$port"
 cat > "$data/askbox.conf" <<END
 password_encryption = 'scram-sha-256'

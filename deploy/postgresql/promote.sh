@@ -6,4 +6,4 @@
 . "$(dirname "$0")/common.sh"
 data=$1
 waits_for "$data" ''
-"$PGBIN/pg_ctl" promote -D "$data" -w -s -t 60 || fail "It was not promoted: see $data/server.log"
+"$PGBIN/pg_ctl" promote -D "$data" -w -s -t 60 || fail "It was not promoted: see $data.log"

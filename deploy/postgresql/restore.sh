@@ -21,4 +21,4 @@ for try in $(seq 600); do
   [ "$(ask "$data" 'SELECT pg_is_in_recovery()')" != f ] || exit 0
   sleep 0.1
 done
-fail "It does not come to an end: see $data/server.log"
+fail "It does not come to an end: see $data.log"
