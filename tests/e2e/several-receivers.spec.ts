@@ -1,5 +1,7 @@
+import { createHash, randomBytes } from 'node:crypto'
 import { expect, test } from '@playwright/test'
 import type { Entry } from '#core/journal'
+import { rehearsalAddress } from '#core/proof'
 import { anomaliesIn, type Append, type Read } from '../append-log'
 import { Holdings } from '../service-ground'
 import { type Several, startSeveral } from '../several'
@@ -8,6 +10,9 @@ import { type Several, startSeveral } from '../several'
 const KILLS = Number(process.env.KILLS ?? 10)
 const CRASHES = Number(process.env.CRASHES ?? 3)
 const PROMOTIONS = Number(process.env.PROMOTIONS ?? 2)
+
+// One after the other, on the same receivers and servers.
+test.describe.configure({ mode: 'serial' })
 
 let several: Several
 test.beforeAll(async () => {
@@ -42,6 +47,75 @@ const valueOf = (entry: Entry) =>
   ['joined', 'confirm-first'].includes(entry.verdict)
     ? entry.personal.email.typed
     : `${entry.kind} ${entry.n}`
+
+/** The same of one receiver alone. */
+const at = (which: number, path: string, init?: RequestInit) => fetch(several.addresses[which]! + path, init)
+
+test('each request of a rehearsal, of a gift, of a comparison and of a key may come to another receiver', async () => {
+  // A rehearsal: begun here, joined there, looked up and ended elsewhere.
+  const begun = await at(0, '/api/rehearsals', asOwner({ spot: 'firstfrost' }))
+  const { code } = (await begun.json()) as { code: string }
+  const email = `somebody-${code}@rehearsal.invalid`
+  const joined = await at(1, '/join/firstfrost', {
+    method: 'POST',
+    headers: { Accept: 'application/json' },
+    body: new URLSearchParams({ email: rehearsalAddress(code, 'somebody') }),
+  })
+  expect(await joined.json()).toMatchObject({ outcome: 'joined' })
+  const seen = await at(
+    2,
+    `/api/rehearsals/${code}/member?email=${encodeURIComponent(rehearsalAddress(code, 'somebody'))}`,
+    asOwner(),
+  )
+  expect(await seen.json()).toMatchObject({ member: { status: 'confirmed' } })
+  expect((await at(1, `/api/rehearsals/${code}/end`, asOwner({}))).status).toBe(200)
+  expect((await at(0, `/api/rehearsals/${code}/member?email=${email}`, asOwner())).status).toBe(404)
+
+  // A gift of some megabytes: kept here, read there, byte for byte, and once more from its folder.
+  const bytes = randomBytes(3_000_001)
+  const id = createHash('sha256').update(bytes).digest('hex')
+  const put = await at(0, `/api/files/${id}`, { ...asOwner(), method: 'PUT', body: bytes })
+  expect(put.status).toBe(200)
+  for (let times = 0; times < 2; times++) {
+    const read = Buffer.from(await (await at(2, `/api/files/${id}`, asOwner())).arrayBuffer())
+    expect(read.equals(bytes)).toBe(true)
+  }
+  const wrong = await at(1, `/api/files/${'0'.repeat(64)}`, { ...asOwner(), method: 'PUT', body: bytes })
+  expect([wrong.status, (await at(0, `/api/files/${'0'.repeat(64)}`, asOwner())).status]).toEqual([422, 404])
+
+  // A comparison with the service: begun here, told there, and whom it found elsewhere.
+  await at(0, '/api/hand-overs/schoolshandedon/compare', asOwner({}))
+  const comparison = async () =>
+    (await (await at(1, '/api/hand-overs/schoolshandedon/compare', asOwner())).json()) as {
+      state: string
+      counts: Record<string, number>
+    }
+  await expect.poll(async () => (await comparison()).state).toBe('done')
+  for (const [standing, count] of Object.entries((await comparison()).counts)) {
+    const found = await at(2, `/api/hand-overs/schoolshandedon/found/${standing}`, asOwner())
+    expect(((await found.json()) as { people: unknown[] }).people).toHaveLength(count)
+  }
+
+  // A key: given here, good there at once, withdrawn elsewhere, and refused here within a moment.
+  const pairing = await at(0, '/api/keys/pairing', asOwner({ name: 'Anna', right: 'reader', seesPeople: false }))
+  const { hash } = new URL(((await pairing.json()) as { address: string }).address)
+  const pair = await at(1, '/api/pair', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ code: hash.slice('#pair='.length), name: 'A browser' }),
+  })
+  const key = (await pair.json()) as { key: string; id: string }
+  const asAnna = { headers: { Authorization: `Bearer ${key.key}` } }
+  expect((await at(2, '/api/receiver', asAnna)).status).toBe(200)
+  await at(1, `/api/keys/${key.id}/withdraw`, asOwner({}))
+  await expect.poll(async () => (await at(2, '/api/receiver', asAnna)).status).toBe(401)
+
+  // Who is there is known to all of them.
+  const here = { place: 'form schoolsform', tab: 'onetabofmine' }
+  await at(0, '/api/presence', asOwner(here))
+  const others = await at(1, '/api/presence', asOwner({ ...here, tab: 'anothertab1' }))
+  expect(((await others.json()) as { others: unknown[] }).others).toHaveLength(1)
+})
 
 test('receivers killed, servers crashed and replaced, links cut and slow: what was acknowledged is there once, in one order, and every workshop is in step', async () => {
   test.setTimeout(300_000 + (KILLS + CRASHES * 2 + PROMOTIONS * 3) * 20_000)
@@ -148,6 +222,7 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
       await pause(Math.random() * 500)
       await trouble()
     }
+    while (confirmed.length === 0) await pause(50)
     isOver = true
   }
   await Promise.all([...visitors, troubling()])
@@ -213,4 +288,26 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
   )
   expect(mails.every((count) => count >= 1)).toBe(true)
   expect(mails.filter((count) => count > 1).length).toBeLessThanOrEqual(troubles.length)
+})
+
+test('a copy and the archive bring any moment back: what came after it is not there, what was before is', async () => {
+  test.setTimeout(240_000)
+  const { database } = several
+  const count = (ask: (sql: string) => Promise<string>) => ask('SELECT count(*) FROM journal')
+  const copy = await database.backup('copy')
+  await signUp('firstfrost', 'before-the-moment@visitors.example')
+  const before = (await entriesAfter(0)).length
+  const moment = await database.ask('SELECT clock_timestamp()')
+  await signUp('firstfrost', 'after-the-moment@visitors.example')
+  // The piece of the log that is being written goes into the archive.
+  await database.ask('SELECT pg_switch_wal()')
+  await expect
+    .poll(() =>
+      database.ask(
+        'SELECT last_archived_wal >= pg_walfile_name(pg_current_wal_lsn() - 16777216) FROM pg_stat_archiver',
+      ),
+    )
+    .toBe('t')
+  const ask = await database.restored(copy, moment)
+  expect(Number(await count(ask))).toBe(before)
 })
