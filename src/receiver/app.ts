@@ -18,6 +18,7 @@ import { workshopRoutes } from './public/workshop'
 import { Rehearsals } from './rehearsals'
 import { type MailParts, mailParts } from './mail'
 import { Metrics } from './metrics'
+import type { Mover } from './moving'
 import { Puzzles } from './puzzle'
 import type { Settings } from './settings'
 import { isUnwritable } from './store'
@@ -52,6 +53,7 @@ export interface AppParts {
   all?: readonly Subject[]
   metrics?: Metrics
   stopping?: AbortSignal
+  mover?: Mover | null
 }
 
 /** Ten a second from one address: pages with all their pictures for a whole club room, and an end to what is endless. */
@@ -78,6 +80,7 @@ export function receiverApp({
   all = subjects,
   metrics = new Metrics(),
   stopping = new AbortController().signal,
+  mover = null,
 }: AppParts): Hono {
   const app = new Hono()
   const counting = new Counting(ledger, clock.now)
@@ -126,7 +129,7 @@ export function receiverApp({
     app.get(path, limited)
   const visitorParts: VisitorParts = {
     program,
-    ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, metrics, stopping },
+    ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, metrics, stopping, mover },
     ...{ limiter, causes, puzzles, counting, files, noticeProxy },
   }
   // Before what all others pass through: a route that meets no middleware is answered without a chain of promises.
@@ -141,7 +144,7 @@ export function receiverApp({
     app.use(path, limited)
   for (const { visitors } of all) visitors?.(app, visitorParts)
   const apiParts = { ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, program }
-  app.route('/', apiRoutes({ ...apiParts, metrics, stopping }, all))
+  app.route('/', apiRoutes({ ...apiParts, metrics, stopping, mover }, all))
   if (workshop !== null) app.route('/', workshopRoutes(workshop, settings.publicUrl))
   app.notFound((c) =>
     /\btext\/html\b/i.test(c.req.header('Accept') ?? '')

@@ -31,9 +31,10 @@ import {
   WrongOwnerKey,
 } from './secrets'
 import { readSettings, type Settings } from './settings'
-import { DataFolderInUse, isDamage } from './store'
+import { movedTo, Mover } from './moving'
+import { DataFolderInUse, isDamage, switchable, type SwitchableEngine } from './store'
 import type { ReceiverParts, Subject } from './subject'
-import { openSharedStore, openStore, subjects } from './subjects'
+import { openSharedStore, openStore, subjects, type Transaction } from './subjects'
 
 /** Within this, a receiver that stops has given its answers and let go of its work: service managers and balancers wait no longer. */
 const DRAIN_MS = 9_000
@@ -72,14 +73,21 @@ export async function startReceiver(
   openLog(settings.log)
   let clock: Clock
   let ledger: Ledger
+  let engine: SwitchableEngine<Transaction>
   let ownerKey: string
   let sealing: Sealing
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    const engine =
+    const to = settings.database === null ? movedTo(settings.dataFolder) : null
+    if (to !== null)
+      throw new CannotStart(
+        `What was in ${settings.dataFolder} (ASKBOX_DATA) was moved to ${to}. Set DATABASE_URL, or move it back with “npm run move”.`,
+      )
+    engine = switchable(
       settings.database === null
         ? await openStore(settings.dataFolder, builtThread('copy-thread.js'), all)
-        : await openSharedStore(settings.database, all)
+        : await openSharedStore(settings.database, all),
+    )
     clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
@@ -94,6 +102,7 @@ export async function startReceiver(
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
   } catch (error) {
+    if (error instanceof CannotStart) throw error
     if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey || error instanceof OtherSecret)
       throw new CannotStart(error.message)
     if (settings.database !== null)
@@ -157,6 +166,7 @@ export async function startReceiver(
   const parts: ReceiverParts = {
     ...{ ledger, settings, clock, keys, mail, handOver, rehearsals, browsers, care },
     ...{ metrics, stopping: stopping.signal },
+    mover: new Mover({ engine, settings, care: care.file, now: clock.now }),
     program: builtThread,
   }
   const app = receiverApp({

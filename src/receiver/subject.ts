@@ -12,6 +12,7 @@ import type { Rehearsals } from './rehearsals'
 import type { Counting } from './results'
 import type { OwnerKeys } from './secrets'
 import type { Metrics } from './metrics'
+import type { Mover } from './moving'
 import type { Settings } from './settings'
 import type { SubjectTables } from './store'
 import type { RecurringJob } from './work'
@@ -29,6 +30,8 @@ export interface ReceiverParts {
   browsers: BrowserPort | null
   care: Care
   metrics: Metrics
+  /** Moves the store; null where it stays. */
+  mover: Mover | null
   /** Aborted when this receiver stops: what would go on for long ends. */
   stopping: AbortSignal
   /** Path of a program that was built with the receiver, such as `page-thread.js`; undefined where its sources run. */

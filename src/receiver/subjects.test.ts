@@ -126,6 +126,7 @@ test('a kind of work is added as one subject: its table, its worker, its job and
     handOver: handOverParts({ ledger, settings, sealing: sealingWith(() => 'secret'), now: clock.now }),
     care: openCare({ ledger, settings, now: clock.now }),
     metrics: new Metrics(),
+    mover: null,
     stopping: new AbortController().signal,
   }
   const app = receiverApp({ ...parts, all, ownerKey: 'the-owners-own-key', workshop: null })

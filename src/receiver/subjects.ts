@@ -10,6 +10,7 @@ import type { LetterQueries } from './letters/tables'
 import { mail } from './mail/subject'
 import { messages } from './messages/subject'
 import { metrics } from './metrics/subject'
+import { moving } from './moving/subject'
 import type { MessageQueries } from './messages/tables'
 import { objects } from './objects/subject'
 import type { ObjectQueries } from './objects/tables'
@@ -34,7 +35,7 @@ import type { WorkQueries } from './work/tables'
 /** All that the receiver does: the store, the start, the owner's API and the clock's jobs go by this list alone. */
 export const subjects: readonly Subject[] = [
   ...[values, work, visitors, objects, people, messages, mail, letters, handOver],
-  ...[results, crawls, rehearsals, gifts, care, secrets, presence, clients, metrics, owner],
+  ...[results, crawls, rehearsals, gifts, care, secrets, presence, clients, metrics, moving, owner],
 ]
 
 /** What one piece of work can read and write. All of it is stored together or not at all. */

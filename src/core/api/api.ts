@@ -9,6 +9,7 @@ import { lettersRoutes } from './letters'
 import { mailRoutes } from './mail'
 import { mailboxRoutes } from './mailbox'
 import { messagesRoutes } from './messages'
+import { movingRoutes } from './moving'
 import { picturesRoutes } from './pictures'
 import { presenceRoutes } from './presence'
 import { receiverRoutes } from './receiver'
@@ -29,6 +30,7 @@ export const api = {
   mail: mailRoutes,
   mailbox: mailboxRoutes,
   messages: messagesRoutes,
+  moving: movingRoutes,
   pages: pagesRoutes,
   pictures: picturesRoutes,
   presence: presenceRoutes,

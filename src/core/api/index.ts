@@ -37,6 +37,7 @@ export {
   type SeriesState,
   type TriedLink,
 } from './letters'
+export { type MoveState } from './moving'
 export { type ClientPage } from './clients'
 export { type Present, PRESENT_FOR_MS } from './presence'
 export { type BearerState, type BrowserState, type ClockLeap } from './receiver'

@@ -16,6 +16,7 @@ import { StoreCheck } from './store-check'
 import { MailWatch } from './watch'
 
 export { backupSettingsHereSchema } from './kept'
+export { CARE_FILE, type CareFile } from './kept'
 export { newestCopyIn } from './store-check'
 export type { Alerts } from './alerts'
 export { tellOfProof } from './watch'

@@ -56,7 +56,7 @@ function ask(method: string, path: string, bearer: string | null, body?: unknown
 const OWNERS_ALONE = `
   put /care/backups, post /care/backups/now, put /care/alerts, put /connections/{id}/key, post /connections/keys/save,
   post /connections/keys/open, post /connections/{id}/sign-in, post /refill, post /recover, post /keys/{id}/withdraw,
-  post /keys/pairing, put /mail/server, put /mail/pace, put /mail/dkim, post /clock/confirm, get /backup`
+  post /keys/pairing, post /move, get /move, put /mail/server, put /mail/pace, put /mail/dkim, post /clock/confirm, get /backup`
 const WHOEVER_SEES_PEOPLE = `
   get /lists/{list}/digests, get /hand-overs/{id}/refused, get /members/{member}/handed, get /hand-overs/{id}/compare,
   get /hand-overs/{id}/found/{standing}, get /letters/of/{member}, get /mail/queue, get /mail/members/{member},

@@ -11,7 +11,7 @@ import {
 } from 'node:fs'
 import { join } from 'node:path'
 import { Kysely, SqliteDialect } from 'kysely'
-import type { SubjectTables } from './database'
+import type { Row, SubjectTables } from './database'
 import { type Engine, readBetween } from './engine'
 import { copyDatabase } from './copy'
 import { GroupCommit, groupStatements } from './group-commit'
@@ -19,6 +19,7 @@ import { LibsqlDatabase } from './libsql'
 import { bringUp } from './migrations'
 import { occurrencesIn } from './occurrences'
 import { queriesOver } from './queries'
+import type { RawDatabase } from './raw'
 
 const FILE = 'askbox.sqlite'
 /** What copies are called while they are made and handed out. */
@@ -85,6 +86,39 @@ export async function openEmbeddedEngine<Queries extends object>(
   }
 }
 
+/** The database asked in plain SQL. */
+function rawOver(database: LibsqlDatabase, commits: GroupCommit): RawDatabase {
+  const ask = async (sql: string, values: readonly unknown[] = []): Promise<Row[]> => {
+    const statement = database.prepare(sql)
+    if (statement.reader) return statement.all([...values])
+    statement.run([...values])
+    return []
+  }
+  return {
+    kind: 'sqlite',
+    async read(sql, values) {
+      for (let busy = commits.idle(); busy !== null; busy = commits.idle()) await busy
+      return ask(sql, values)
+    },
+    write: (work) => commits.run(() => work(ask)),
+    async shapes() {
+      const tables = await ask(
+        "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name",
+      )
+      return Promise.all(
+        tables.map(async ({ name }) => {
+          const columns = await ask(`PRAGMA table_info("${String(name)}")`)
+          const key = columns
+            .filter(({ pk }) => Number(pk) > 0)
+            .toSorted((one, other) => Number(one.pk) - Number(other.pk))
+          const named = (some: readonly Row[]) => some.map((column) => String(column.name))
+          return { name: String(name), columns: named(columns), key: named(key) }
+        }),
+      )
+    },
+  }
+}
+
 /** All the steps that are missing, or none: a start that is interrupted leaves the file as it was. */
 async function migrate(
   database: LibsqlDatabase,
@@ -121,6 +155,7 @@ function embeddedEngine<Queries extends object>(
     now: readBetween(queries, () => commits.idle()),
     isShared: false,
     connections: () => null,
+    raw: () => rawOver(database, commits),
     room() {
       const { bavail, bsize } = statfsSync(folder)
       return bavail * bsize

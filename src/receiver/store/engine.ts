@@ -1,3 +1,5 @@
+import type { RawDatabase } from './raw'
+
 /** A storage engine. Every engine passes `tests/store-suite.ts`. */
 export interface Engine<Queries> {
   /**
@@ -9,6 +11,8 @@ export interface Engine<Queries> {
   readonly now: Queries
   /** Whether other receivers may have the same store open. */
   readonly isShared: boolean
+  /** The database itself. */
+  raw(): RawDatabase
   /** Bytes that the disk still takes; null where that cannot be told. */
   room(): number | null
   /** Writes a whole copy, as of a commit made meanwhile, into a file that is not there yet. Sign-ups go on. */

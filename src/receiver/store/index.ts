@@ -13,6 +13,8 @@ export {
   type SubjectTables,
 } from './database'
 export type { Engine } from './engine'
+export type { RawAsk, RawDatabase, TableShape } from './raw'
+export { switchable, type SwitchableEngine } from './switchable'
 export { DataFolderInUse, openEmbeddedEngine } from './embedded'
 export { UnstorableText } from './bound-value'
 export { isUnwritable } from './unwritable'

@@ -12,11 +12,12 @@ import {
 import type { PoolClient } from 'pg'
 import { newId } from '../../random'
 import { boundValue } from '../bound-value'
-import type { Statement, SubjectTables } from '../database'
+import type { Row, Statement, SubjectTables } from '../database'
 import type { Engine } from '../engine'
 import { DoubtfulCommit, GroupCommit } from '../group-commit'
 import { bringUp } from '../migrations'
 import { queriesOver } from '../queries'
+import { numbered, type TableShape } from '../raw'
 import type { PostgresAddress } from './address'
 import { isLost, PostgresServer } from './server'
 
@@ -66,6 +67,15 @@ export async function openPostgresEngine<Queries extends object>(
     now: reading,
     isShared: true,
     connections: () => server.connections(),
+    raw: () => ({
+      kind: 'postgres',
+      read: async (sql, values = []) => (await server.ask(numbered(sql), values.map(boundValue))).rows,
+      write: (work) =>
+        commits.run(() =>
+          work(async (sql, values = []) => (await writer.ask(numbered(sql), values.map(boundValue))).rows),
+        ),
+      shapes: () => shapesOf((sql) => server.ask(sql, [])),
+    }),
     room: () => null,
     occurrences: async () => null,
     copyTo: () => Promise.reject(new Error('A database server is copied by its own tools.')),
@@ -77,6 +87,38 @@ export async function openPostgresEngine<Queries extends object>(
       await commits.run(async () => undefined).catch(() => {})
       await server.close()
     },
+  }
+}
+
+/** PostgreSQL's documentation, chapter “The Information Schema”. */
+async function shapesOf(ask: (sql: string) => Promise<{ rows: Row[] }>): Promise<TableShape[]> {
+  const { rows } = await ask(`
+    SELECT c.table_name AS name, c.column_name AS column, k.ordinal_position AS place
+    FROM information_schema.columns c
+    JOIN information_schema.tables t USING (table_schema, table_name)
+    LEFT JOIN (
+      SELECT u.table_name, u.column_name, u.ordinal_position FROM information_schema.key_column_usage u
+      JOIN information_schema.table_constraints p USING (constraint_schema, constraint_name)
+      WHERE p.constraint_type = 'PRIMARY KEY' AND u.table_schema = current_schema()
+    ) k ON k.table_name = c.table_name AND k.column_name = c.column_name
+    WHERE c.table_schema = current_schema() AND t.table_type = 'BASE TABLE'
+    ORDER BY c.table_name, c.ordinal_position`)
+  return [...new Set(rows.map(({ name }) => String(name)))].map((name) =>
+    shapeOf(
+      name,
+      rows.filter((row) => row.name === name),
+    ),
+  )
+}
+
+function shapeOf(name: string, columns: readonly Row[]): TableShape {
+  return {
+    name,
+    columns: columns.map(({ column }) => String(column)),
+    key: columns
+      .filter(({ place }) => place !== null)
+      .toSorted((one, other) => Number(one.place) - Number(other.place))
+      .map(({ column }) => String(column)),
   }
 }
 
@@ -99,6 +141,7 @@ async function migrate(server: PostgresServer, tables: readonly SubjectTables<un
 
 /** A step over large tables takes its time, and so does waiting for another receiver that takes one. */
 const STEP_MS = 60 * 60_000
+const LONG = { query_timeout: STEP_MS }
 const patiently = (text: string, values: unknown[] = []) => ({ text, values, query_timeout: STEP_MS })
 
 /** Begins and ends the transactions that writes share, each on a connection of its own. */
@@ -139,6 +182,12 @@ class Writer {
   async query(name: string, text: string, values: unknown[]) {
     if (this.client === null) throw new Error('Nothing is written outside of a transaction.')
     return this.client.query<Record<string, unknown>>({ name, text, values })
+  }
+
+  /** @throws Error outside of a transaction */
+  async ask(text: string, values: unknown[]) {
+    if (this.client === null) throw new Error('Nothing is written outside of a transaction.')
+    return this.client.query<Record<string, unknown>>({ text, values, ...LONG })
   }
 
   private async do(text: string): Promise<void> {

@@ -100,6 +100,11 @@ export class PostgresServer {
     return this.noticing((pool) => pool.query<Record<string, unknown>>({ name, text, values }))
   }
 
+  /** The same without preparing it. */
+  async ask(text: string, values: unknown[]) {
+    return this.noticing((pool) => pool.query<Record<string, unknown>>({ text, values }))
+  }
+
   /**
    * Calls `heard` with each notification on a channel, and with null after a connection was lost: what was told meanwhile is
    * not known.

@@ -1,0 +1,1 @@
+export { movedTo, Mover } from './mover'
