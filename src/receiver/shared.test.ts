@@ -7,6 +7,8 @@ import { type PostgresServer, startPostgres } from '../../tests/postgres-server'
 import { seed } from '../../tests/seed'
 import { CannotStart } from './cannot-start'
 import { type RunningReceiver, startReceiver } from './start'
+import type { Subject } from './subject'
+import { subjects } from './subjects'
 
 const KEY = 'k'.repeat(40)
 const SECRET = 's'.repeat(40)
@@ -15,7 +17,12 @@ let postgres: PostgresServer
 beforeAll(async () => (postgres = await startPostgres()), 120_000)
 afterAll(() => postgres.stop())
 
-async function start(url: string, more: Record<string, string> = {}, demo: string | null = null) {
+async function start(
+  url: string,
+  more: Record<string, string> = {},
+  demo: string | null = null,
+  all: readonly Subject[] = subjects,
+) {
   const port = await freePort()
   const receiver = await startReceiver(
     {
@@ -29,6 +36,7 @@ async function start(url: string, more: Record<string, string> = {}, demo: strin
       ...more,
     },
     demo,
+    { all },
   )
   return { receiver, address: `http://localhost:${port}` }
 }
@@ -173,3 +181,39 @@ describe('what cannot be used is said in one line', () => {
     expect(await refusal(url, { ASKBOX_SECRET: 'another'.repeat(5) })).toMatch(/^ASKBOX_SECRET is another/)
   })
 })
+
+/** A table more, as a version to come may have it. @param isCompatible whether this version works beside it */
+const next = (isCompatible: boolean): Subject => ({
+  name: 'to come',
+  tables: [
+    {
+      migrations: {
+        '999-to-come': {
+          ...(isCompatible && { isCompatible: true as const }),
+          up: (db) => db.schema.createTable('to_come').addColumn('id', 'text').execute(),
+        },
+      },
+      queries: () => ({}),
+    },
+  ],
+})
+
+test('receivers are updated one after the other: the newer step is there, and both versions take sign-ups, until one does not go with it', async () => {
+  const url = await postgres.url('rolling')
+  let old = await start(url, {}, DEMO)
+  const newer = await start(url, {}, null, [...subjects, next(true)])
+  for (const one of [old, newer]) expect(await signUp(one, `${one === old ? 'old' : 'new'}@people.example`)).toBe(true)
+  // The old version is started once more, on what the newer one made.
+  await old.receiver.stop()
+  old = await start(url)
+  expect(await signUp(old, 'old-again@people.example')).toBe(true)
+  const both = await Promise.all([old, newer].map(entriesOf))
+  expect(both[0]).toEqual(both[1])
+  await Promise.all([old, newer].map(({ receiver }) => receiver.stop()))
+
+  const other = await postgres.url('rolling-not')
+  const ahead = await start(other, {}, DEMO, [...subjects, next(false)])
+  await expect(start(other)).rejects.toThrow(/made by another build of Ask Box/)
+  expect(await signUp(ahead, 'goes-on@people.example')).toBe(true)
+  await ahead.receiver.stop()
+}, 60_000)

@@ -1,6 +1,6 @@
 import type { MemberId } from '#core/ids'
-import { type Kysely, type Migration, sql } from 'kysely'
-import { bound, type SubjectTables } from '../store'
+import { type Kysely, sql } from 'kysely'
+import { bound, type Step, type SubjectTables } from '../store'
 
 interface Tables {
   /** How often somebody's gift was fetched. */
@@ -26,7 +26,7 @@ export interface GiftQueries {
   dropUnfinishedGifts(before: number): Promise<void>
 }
 
-const migrations: Record<string, Migration> = {
+const migrations: Record<string, Step> = {
   '001-gifts': {
     async up(db: Kysely<unknown>) {
       await db.schema
@@ -38,6 +38,7 @@ const migrations: Record<string, Migration> = {
     },
   },
   '004-gift-files': {
+    isCompatible: true,
     async up(db: Kysely<unknown>) {
       await db.schema
         .createTable('gift_files')

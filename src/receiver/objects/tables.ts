@@ -1,7 +1,17 @@
 import type { Picture } from '#core/picture'
 import type { Body, Kind } from '#core/sync'
-import { type Kysely, type Migration, sql } from 'kysely'
-import { bodyOf, bound, type Newest, newestOf, numberKey, parsed, type Row, type SubjectTables } from '../store'
+import { type Kysely, sql } from 'kysely'
+import {
+  bodyOf,
+  bound,
+  type Newest,
+  newestOf,
+  numberKey,
+  parsed,
+  type Row,
+  type Step,
+  type SubjectTables,
+} from '../store'
 
 interface Tables {
   /** What the owner makes, each with the revision of its newest change. */
@@ -46,7 +56,7 @@ export interface ObjectQueries {
   keepPicture(picture: Picture): Promise<void>
 }
 
-const migrations: Record<string, Migration> = {
+const migrations: Record<string, Step> = {
   '001-objects': {
     async up(db: Kysely<unknown>) {
       await db.schema
@@ -72,6 +82,7 @@ const migrations: Record<string, Migration> = {
     },
   },
   '004-changed-by': {
+    isCompatible: true,
     async up(db: Kysely<unknown>) {
       await db.schema.alterTable('objects').addColumn('changed_by', 'text').execute()
       await db.schema.alterTable('objects').addColumn('changed_at', 'bigint').execute()

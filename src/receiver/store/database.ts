@@ -1,4 +1,5 @@
-import { type Compilable, type Kysely, type Migration, SqliteAdapter } from 'kysely'
+import { type Compilable, type Kysely, SqliteAdapter } from 'kysely'
+import type { Step } from './migrations'
 
 export type Row = Record<string, unknown>
 
@@ -23,7 +24,7 @@ export interface SubjectTables<Queries> {
    * age is brought up step by step. A step calls nothing but Kysely, so that it leads to the same whatever the rest of the
    * code has become since.
    */
-  migrations: Record<string, Migration>
+  migrations: Record<string, Step>
   /** The same for each engine; each statement is prepared once. */
   queries(database: Database): Queries
 }
