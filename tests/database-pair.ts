@@ -27,7 +27,8 @@ export interface DatabasePair {
   stop(): Promise<void>
 }
 
-export async function startDatabasePair(): Promise<DatabasePair> {
+/** @param isDurable whether commits reach the disk */
+export async function startDatabasePair({ isDurable = false } = {}): Promise<DatabasePair> {
   const folder = mkdtempSync(join(tmpdir(), 'ab-pair-'))
   const isRoot = process.getuid?.() === 0
   const numberOf = (which: '-u' | '-g') => Number(execFileSync('id', [which, 'postgres'], { encoding: 'utf8' }))
@@ -44,8 +45,7 @@ export async function startDatabasePair(): Promise<DatabasePair> {
     LC_ALL: 'C.UTF-8',
     ASKBOX_DB_PASSWORD: 'of-the-receivers',
     REPLICATION_PASSWORD: 'of-standbys',
-    // Nothing here has to survive the machine.
-    PG_MORE: "fsync = off\nfull_page_writes = off\nwal_keep_size = '64MB'\nmax_connections = 90",
+    PG_MORE: `${isDurable ? '' : 'fsync = off\nfull_page_writes = off\n'}wal_keep_size = '64MB'\nmax_connections = 90`,
     ...(!isRoot && { LOCAL_AUTH: 'trust' }),
   }
   const at = ['a', 'b'].map((name) => join(folder, name))

@@ -28,9 +28,10 @@ export interface Several {
   stop(): Promise<void>
 }
 
-export async function startSeveral(count = 3): Promise<Several> {
+/** @param isDurable whether commits reach the disk, for who measures them */
+export async function startSeveral(count = 3, { isDurable = false } = {}): Promise<Several> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-several-'))
-  const database = await startDatabasePair()
+  const database = await startDatabasePair({ isDurable })
   const links = await Promise.all(database.ports.map(startFaultyLink))
   const ports: number[] = []
   for (let at = 0; at < count; at++) ports.push(await freePort())

@@ -16,6 +16,7 @@ import { measureLetters, measureSettling } from './letters'
 import { measureMails } from './mails'
 import { measureRehearsals } from './rehearsals'
 import { measureResults, measureSeen } from './results'
+import { measureSeveral } from './several'
 import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
 import { end, startBox } from '../programs'
@@ -92,6 +93,14 @@ try {
   await box.stop()
   await end(bare.child)
 }
+
+const several = await measureSeveral()
+console.log(
+  `durable sign-ups a second into PostgreSQL with a standby, one receiver : bare route = ${several.one.toFixed(2)} : 1 (aim 2), three receivers on this machine : one = ${several.three.toFixed(2)} : 1 (aim 0.8)`,
+)
+console.log(
+  `  sign-ups at 200 a second while a workshop pulls all there is (${several.entries} entries), to those without: ${several.pulled.toFixed(2)} : 1 (aim 0.9), the middle answer's time ${several.wait.toFixed(2)} : 1`,
+)
 
 const handed = await measureHandOvers(100_000)
 for (const { name, busy, wait } of handed.states)
