@@ -45,6 +45,7 @@ const otherPlaces = [
   '/sites',
   '/mail-room',
   '/help',
+  '/help/people',
   '/help/proof',
   '/results',
   '/results/wordings/linksform',

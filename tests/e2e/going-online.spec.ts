@@ -114,6 +114,86 @@ for (const name of ['nginx', 'apache2'] as const) {
   })
 }
 
+/** The ready file for several receivers as it is, but for what a test can have. */
+const adaptedForSeveral = (text: string, ports: readonly string[], port: number) =>
+  [4310, 4311, 4312]
+    .reduce((all, ready, at) => all.replaceAll(`127.0.0.1:${ready}`, `127.0.0.1:${ports[at]}`), text)
+    .replace('forms.example.org', '127.0.0.1')
+    .replace('listen 80;', `listen 127.0.0.1:${port};`)
+    .replace('  listen [::]:80;\n', '')
+    .replace('*:80', `127.0.0.1:${port}`)
+
+const APACHE_MODULES = [
+  ...['mpm_event', 'authz_core', 'proxy', 'proxy_http', 'headers', 'slotmem_shm', 'proxy_balancer'],
+  ...['lbmethod_byrequests', 'proxy_hcheck'],
+]
+
+for (const name of ['nginx', 'apache2'] as const) {
+  test(`several receivers behind ${name}, by its ready file: the server finds nothing wrong with it, and where one is killed nobody is turned away`, async () => {
+    const server = findWebServer(name)
+    test.skip(server === null, `${name} is not to be had on this machine`)
+    const folder = mkdtempSync(join(tmpdir(), `ask-box-${name}-several-`))
+    const boxes = await Promise.all([0, 1, 2].map(() => startBox()))
+    const port = await freePort()
+    const origin = `http://127.0.0.1:${port}`
+    const text = adaptedForSeveral(
+      ready(`several/${name === 'nginx' ? 'nginx' : 'apache'}.conf`),
+      boxes.map(({ workshop }) => new URL(workshop).port),
+      port,
+    )
+    const file = join(folder, 'server.conf')
+    const modules = APACHE_MODULES.map((one) => `LoadModule ${one}_module ${server!.modules}/mod_${one}.so`)
+    writeFileSync(
+      file,
+      name === 'nginx'
+        ? `daemon off; master_process off; pid ${folder}/pid; error_log ${folder}/error.log;\nevents {}\nhttp { access_log off; client_body_temp_path ${folder}/a; proxy_temp_path ${folder}/b; fastcgi_temp_path ${folder}/c; uwsgi_temp_path ${folder}/d; scgi_temp_path ${folder}/e;\n${text}}`
+        : `ServerRoot ${folder}\nServerName 127.0.0.1\nPidFile ${folder}/pid\nErrorLog ${folder}/error.log\nDefaultRuntimeDir ${folder}\nMutex sem\nListen 127.0.0.1:${port}\n${modules.join('\n')}\n${text}`,
+    )
+    const args = name === 'nginx' ? ['-c', file, '-e', join(folder, 'error.log')] : ['-f', file]
+    const env = { ...process.env, ...server!.environment }
+    // What the web server itself says of the file.
+    const checked = spawnSync(server!.program, [...args, '-t'], { env, encoding: 'utf8' })
+    expect([checked.status, checked.stderr.replace(/^.*AH00558.*$/m, '')]).toEqual([
+      0,
+      expect.stringMatching(/syntax is ok|Syntax OK/),
+    ])
+    const child = spawn(server!.program, name === 'nginx' ? args : [...args, '-DFOREGROUND'], {
+      env,
+      stdio: ['ignore', 'ignore', 'inherit'],
+    })
+    try {
+      const status = (path: string, init?: RequestInit) =>
+        fetch(origin + path, init).then(
+          (answer) => answer.status,
+          () => 0,
+        )
+      await expect.poll(() => status('/health')).toBe(200)
+      const signUps = (who: string) =>
+        Promise.all(
+          Array.from({ length: 30 }, (_, at) =>
+            status('/join/firstfrost', {
+              method: 'POST',
+              headers: { Accept: 'application/json' },
+              body: new URLSearchParams({ email: `${who}.${at}@post.example` }),
+            }),
+          ),
+        )
+      expect((await signUps('all')).filter((one) => one !== 200)).toEqual([])
+      // Each of them got some.
+      const heard = await Promise.all(boxes.map((box) => entriesAfter<Arrival>(box, 0)))
+      const isOurs = ({ kind, personal }: Arrival) => kind === 'arrival' && personal?.email?.typed.startsWith('all.')
+      expect(heard.map((entries) => entries.filter(isOurs).length).every((count) => count > 0)).toBe(true)
+      await end(boxes[1]!.receiver, 'SIGKILL')
+      expect((await signUps('two')).filter((one) => one !== 200)).toEqual([])
+      expect(await status('/metrics')).toBe(404)
+    } finally {
+      await end(child)
+      await Promise.all(boxes.map((box) => box.stop()))
+      rmSync(folder, { recursive: true, force: true })
+    }
+  })
+}
+
 test('what install.sh copies is all that building needs', () => {
   const target = mkdtempSync(join(tmpdir(), 'ask-box-installed-'))
   const copying = /^for part in [\s\S]*?^done$/m.exec(ready('install.sh'))![0]

@@ -15,6 +15,7 @@ const texts: Record<string, () => Promise<Component>> = {
   'first-form': () => import('../../../docs/help/first-form.md'),
   sites: () => import('../../../docs/help/sites.md'),
   online: () => import('../../../docs/help/online.md'),
+  people: () => import('../../../docs/help/people.md'),
   proof: () => import('../../../docs/help/proof.md'),
   lists: () => import('../../../docs/help/lists.md'),
   messages: () => import('../../../docs/help/messages.md'),
