@@ -5,7 +5,7 @@ export default {
   // Nothing here waits for a time: a machine ten times slower passes as well.
   testTimeout: 240_000,
   setupFilesAfterEnv: ['<rootDir>/scripts/retry-process-tests.mjs'],
-  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts'],
+  testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/demo/**/*.test.ts', '<rootDir>/tests/bench/*.test.ts'],
   transform: {
     '^.+\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' } }],
     '^.+\\.m?js$': ['@swc/jest', { jsc: { target: 'es2022' } }],

@@ -6,7 +6,8 @@ import type { StoredObject } from './objects/tables'
 import type { Sealing } from './secrets'
 import type { Engine, Transaction } from './subjects'
 
-export type Run = <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>
+/** @param about see `Engine.run` */
+export type Run = <T>(work: (transaction: Transaction) => Promise<T>, about?: unknown) => Promise<T>
 
 /** The store as subjects write to it: what follows of a piece of work is written with it, and told after its commit. */
 export interface Writing {
@@ -57,11 +58,11 @@ export async function openWriting(engine: Engine, { now, sureNow }: Times, seali
   })
   engine.onCommitElsewhere(() => void catchUp(engine, published).then(() => tell(listeners), complain))
 
-  const runAsIs: Run = (work) =>
+  const runAsIs: Run = (work, about) =>
     engine.run((transaction) => {
       isNews = true
       return work(transaction)
-    })
+    }, about)
   const handing: Handing = {
     handOversOf: (list) => published.handOversOf(list),
     isTold: ({ connection }) => {
@@ -74,9 +75,11 @@ export async function openWriting(engine: Engine, { now, sureNow }: Times, seali
   return {
     ...{ engine, now, sureNow, published, runAsIs },
     measureCommits: (measured) => void (measure = measured),
-    run: (work) =>
-      runAsIs((transaction) =>
-        published.handOvers().length === 0 ? work(transaction) : withHandOvers(transaction, handing, work),
+    run: (work, about) =>
+      runAsIs(
+        (transaction) =>
+          published.handOvers().length === 0 ? work(transaction) : withHandOvers(transaction, handing, work),
+        about,
       ),
     async runWithObjects(work) {
       let objects: StoredObject[] = []

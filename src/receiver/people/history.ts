@@ -13,6 +13,8 @@ export interface History {
   journalId(): Promise<JournalId>
   /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */
   entriesAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<Entry> | null>
+  /** The same, each entry as JSON. */
+  entryTextsAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<string> | null>
   /** Whether some thousand entries after a number are as they were written. */
   check(after: number): Promise<JournalCheck>
   /** Number of the newest entry, 0 for an empty journal. */
@@ -42,6 +44,18 @@ export async function openHistory({ engine, runAsIs, now }: Writing, refilling: 
       return {
         items: page.map(({ entry }) => entry),
         cursor: last?.entry.n ?? after,
+        mark: last?.mark ?? here ?? '',
+        latest: newest.n,
+      }
+    },
+    async entryTextsAfter(after, mark, limit) {
+      const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
+      if (after > newest.n || !isSameHistory(mark, after, here)) return null
+      const page = await engine.now.entryTextsAfter(after, limit)
+      const last = page.at(-1)
+      return {
+        items: page.map(({ text }) => text),
+        cursor: last?.n ?? after,
         mark: last?.mark ?? here ?? '',
         latest: newest.n,
       }

@@ -8,6 +8,7 @@ import type { MailFate } from '../mail/queued'
 import { newId } from '../random'
 import { type CountedView, countSignUp } from '../results'
 import type { Writing } from '../writing'
+import type { AboutSomebody } from './gathering'
 import type { JournalWriter } from './journal'
 import type { SignUpVerdict } from './tables'
 import { eraseKeptLongEnough } from './keeping'
@@ -49,6 +50,11 @@ export interface PeopleLedger {
   sendAgain(id: MemberId, isExtra?: boolean): Promise<MailFate>
   /** Ends somebody's waiting. */
   expire(id: MemberId): Promise<boolean>
+}
+
+/** Whom it is about; null for a bot that left no address. */
+function aboutIn({ version, email }: SignUp): AboutSomebody | null {
+  return email === null ? null : { list: version.list, compared: email.compared }
 }
 
 /** Everybody. */
@@ -114,7 +120,7 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
         const at = now()
         const countView = view === null ? undefined : () => countSignUp(transaction, view, at)
         return journal.signUp(transaction, signUp, retryKey, { now: at, cause, countView })
-      }),
+      }, aboutIn(signUp)),
     member: (id) => engine.now.member(id),
     confirm: (id, since) =>
       run((transaction) => journal.confirm(transaction, id, since, { now: now(), sureNow: sureNow() })),

@@ -4,6 +4,7 @@ import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member, MemberStatus } from '#core/list'
 import { type Generated, type Kysely, type Migration, sql } from 'kysely'
 import { bodyOf, bound, endOf, type Newest, newestOf, numberKey, parsed, type Row, type SubjectTables } from '../store'
+import { gatherPeople } from './gathering'
 import type { MessageIntake } from '../messages/tables'
 import type { WorkQueries } from '../work/tables'
 
@@ -83,6 +84,8 @@ export interface PeopleHistory {
 export type PeopleStore = PeopleHistory & MessageIntake & Pick<WorkQueries, 'queue'>
 
 export interface PeopleQueries extends PeopleHistory {
+  /** Entries after a number as JSON text: whoever pulls all of it costs no reading and writing of each part. */
+  entryTextsAfter(n: number, limit: number): Promise<{ n: number; text: string; mark: string }[]>
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
   bounces(): Promise<Entry[]>
   /** Blanks an entry's personal part and its salt. Takes the entry as it is from then on. */
@@ -168,6 +171,12 @@ const migrations: Record<string, Migration> = {
   },
 }
 
+/** Number, kind, all but its personal part, that part, and its mark. */
+export function rowOfEntry(n: number, entry: NewEntry, mark: string): [number, string, string, string | null, string] {
+  const { personal = null, ...skeleton } = 'personal' in entry ? entry : { ...entry, personal: null }
+  return [n, entry.kind, JSON.stringify(skeleton), personal === null ? null : JSON.stringify(personal), mark]
+}
+
 /** An entry as it is stored, with its mark. */
 export const entryOf = (row: Row) => {
   const skeleton = parsed<NewEntry>(row.body)
@@ -176,8 +185,18 @@ export const entryOf = (row: Row) => {
   return { entry: { n: Number(row.n), ...skeleton, ...personal } as Entry, mark: String(row.mark) }
 }
 
+/** The same entry as JSON text, put together of what is stored. */
+export function entryTextOf({ n, body, personal, mark }: Row): { n: number; text: string; mark: string } {
+  const skeleton = String(body)
+  // In a text within it the quotes would be escaped.
+  const isErased = skeleton.includes('"commitment":')
+  const part = personal !== null ? `,"personal":${String(personal)}` : isErased ? ',"personal":null' : ''
+  return { n: Number(n), text: `{"n":${Number(n)},${skeleton.slice(1, -1)}${part}}`, mark: String(mark) }
+}
+
 export const peopleTables: SubjectTables<PeopleQueries> = {
   migrations,
+  gather: (queries, ask) => gatherPeople(queries, ask),
   queries({ over, prepare }) {
     const tables = over<Tables>()
     const statements = {
@@ -320,12 +339,13 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
         return newestOf(await statements.newestEntry.get())
       },
       async append(n, entry, mark) {
-        const { personal = null, ...skeleton } = 'personal' in entry ? entry : { ...entry, personal: null }
-        const part = personal === null ? null : JSON.stringify(personal)
-        await statements.append.run(n, entry.kind, JSON.stringify(skeleton), part, mark)
+        await statements.append.run(...rowOfEntry(n, entry, mark))
       },
       async entriesAfter(n, limit) {
         return (await statements.entriesAfter.all(n, limit)).map(entryOf)
+      },
+      async entryTextsAfter(n, limit) {
+        return (await statements.entriesAfter.all(n, limit)).map(entryTextOf)
       },
       async markAt(n) {
         return ((await statements.markAt.get(n))?.mark as string | undefined) ?? null

@@ -1,4 +1,5 @@
 import { type Compilable, type Kysely, SqliteAdapter } from 'kysely'
+import type { GatherAsk, Gathering } from './gathering'
 import type { Step } from './migrations'
 
 export type Row = Record<string, unknown>
@@ -25,6 +26,8 @@ export interface SubjectTables<Queries> {
    * code has become since.
    */
   migrations: Record<string, Step>
+  /** How writes that share a commit are kept together where the database is a server; see gathering.ts. */
+  gather?(queries: Queries, ask: GatherAsk): Gathering<Queries>
   /** The same for each engine; each statement is prepared once. */
   queries(database: Database): Queries
 }

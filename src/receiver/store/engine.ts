@@ -5,8 +5,10 @@ export interface Engine<Queries> {
   /**
    * Runs `work` whole or not at all, and resolves with its result once that is on disk. Work waits for nothing but its
    * transaction, and comes to the same when it is done again.
+   *
+   * @param about what it is about: a server looks that up for all that share a commit at once
    */
-  run<T>(work: (transaction: Queries) => Promise<T>): Promise<T>
+  run<T>(work: (transaction: Queries) => Promise<T>, about?: unknown): Promise<T>
   /** The state as of the last commit; only what reads is to be called. */
   readonly now: Queries
   /** Whether other receivers may have the same store open. */

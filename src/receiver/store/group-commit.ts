@@ -1,6 +1,10 @@
 /** How a transaction that several writes share is begun and ended. */
 export interface GroupStatements {
-  begin(): unknown
+  /**
+   * @param abouts what each piece of work is about, where all are done together; null where each is undone by itself if it
+   * fails
+   */
+  begin(abouts: readonly unknown[] | null): unknown
   savepoint(): unknown
   /** Of the savepoint. */
   release(): unknown
@@ -35,6 +39,7 @@ export function groupStatements(database: { prepare(sql: string): { run(): unkno
 
 interface Waiting {
   work: () => Promise<unknown>
+  about: unknown
   resolve: (value: never) => void
   reject: (reason: unknown) => void
 }
@@ -62,10 +67,14 @@ export class GroupCommit {
     private readonly committed: (writes: number) => void,
   ) {}
 
-  /** Runs `work` inside the next shared transaction and resolves with its result once that is on disk. */
-  run<T>(work: () => Promise<T>): Promise<T> {
+  /**
+   * Runs `work` inside the next shared transaction and resolves with its result once that is on disk.
+   *
+   * @param about what it is about, so that it can be looked up with that of others
+   */
+  run<T>(work: () => Promise<T>, about: unknown = null): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      this.waiting.push({ work, resolve: resolve as (value: never) => void, reject })
+      this.waiting.push({ work, about, resolve: resolve as (value: never) => void, reject })
       this.schedule()
     })
   }
@@ -100,7 +109,7 @@ export class GroupCommit {
   private async together(group: readonly Waiting[]): Promise<Done | null> {
     const { statements } = this
     try {
-      await statements.begin()
+      await statements.begin(group.map(({ about }) => about))
       const settle: (() => void)[] = []
       for (const { work, resolve } of group) {
         const result = await work()
@@ -118,7 +127,7 @@ export class GroupCommit {
     const { statements } = this
     const settle: (() => void)[] = []
     try {
-      await statements.begin()
+      await statements.begin(null)
       for (const { work, resolve, reject } of group) {
         await statements.savepoint()
         try {

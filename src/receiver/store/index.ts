@@ -13,6 +13,7 @@ export {
   type SubjectTables,
 } from './database'
 export type { Engine } from './engine'
+export type { Gather } from './gathering'
 export type { Step } from './migrations'
 export type { RawAsk, RawDatabase, TableShape } from './raw'
 export { switchable, type SwitchableEngine } from './switchable'

@@ -36,7 +36,7 @@ export function switchable<Queries extends object>(first: Engine<Queries>): Swit
     },
   })
   return {
-    run: (work) => (gate === null ? engine.run(work) : gate.then(() => engine.run(work))),
+    run: (work, about) => (gate === null ? engine.run(work, about) : gate.then(() => engine.run(work, about))),
     now,
     get isShared() {
       return engine.isShared

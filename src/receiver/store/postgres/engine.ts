@@ -14,6 +14,7 @@ import { newId } from '../../random'
 import { boundValue } from '../bound-value'
 import type { Row, Statement, SubjectTables } from '../database'
 import type { Engine } from '../engine'
+import { gathered, type Gathering } from '../gathering'
 import { DoubtfulCommit, GroupCommit } from '../group-commit'
 import { bringUp } from '../migrations'
 import { queriesOver } from '../queries'
@@ -56,6 +57,14 @@ export async function openPostgresEngine<Queries extends object>(
     compiler,
     statements('w', (name, text, values) => writer.query(name, text, values)),
   )
+  const together = gathered<Queries>(
+    writing,
+    tables.flatMap((one) => {
+      const ask = async (sql: string, values: readonly unknown[]) => (await writer.prepared(numbered(sql), values)).rows
+      return (one.gather?.(writing, ask) as Gathering<object> | undefined) ?? []
+    }),
+  )
+  writer.together = together
   let committed = (_writes: number) => {}
   let committedElsewhere = () => {}
   const commits = new GroupCommit(writer, (writes) => committed(writes))
@@ -63,7 +72,7 @@ export async function openPostgresEngine<Queries extends object>(
     if (told !== writer.me) committedElsewhere()
   })
   return {
-    run: (work) => commits.run(() => work(writing)),
+    run: (work, about) => commits.run(() => work(writer.isTogether ? together.queries : writing), about),
     now: reading,
     isShared: true,
     connections: () => server.connections(),
@@ -148,19 +157,26 @@ const patiently = (text: string, values: unknown[] = []) => ({ text, values, que
 class Writer {
   readonly me = newId<string>()
   private client: PoolClient | null = null
+  /** What is kept back of a transaction whose pieces of work are done together. */
+  together: Pick<ReturnType<typeof gathered>, 'begin' | 'flush' | 'clear'> | null = null
+  isTogether = false
+  private readonly names = new Map<string, string>()
 
   constructor(private readonly server: PostgresServer) {}
 
-  async begin(): Promise<void> {
+  async begin(abouts: readonly unknown[] | null): Promise<void> {
     this.client = await this.server.connect()
     // One way to the server for both.
     await this.client.query(`BEGIN; SELECT pg_advisory_xact_lock(${WRITING_LOCK})`)
+    this.isTogether = abouts !== null
+    if (abouts !== null) await this.together?.begin(abouts)
   }
   savepoint = () => this.do('SAVEPOINT one')
   release = () => this.do('RELEASE one')
   rollbackOne = () => this.do('ROLLBACK TO one')
 
   async commit(): Promise<void> {
+    if (this.isTogether) await this.together?.flush()
     try {
       await this.do(`SELECT pg_notify('${CHANNEL}', '${this.me}'); COMMIT`)
     } catch (error) {
@@ -171,6 +187,7 @@ class Writer {
   }
 
   async rollback(): Promise<void> {
+    this.together?.clear()
     try {
       await this.do('ROLLBACK')
       this.letGo()
@@ -182,6 +199,14 @@ class Writer {
   async query(name: string, text: string, values: unknown[]) {
     if (this.client === null) throw new Error('Nothing is written outside of a transaction.')
     return this.client.query<Record<string, unknown>>({ name, text, values })
+  }
+
+  /** By a name for each text, which the connection prepares once. */
+  async prepared(text: string, values: readonly unknown[]) {
+    const name = this.names.get(text) ?? `g${this.names.size}`
+    this.names.set(text, name)
+    const kept = values.map((value) => (Array.isArray(value) ? value.map(boundValue) : boundValue(value)))
+    return this.query(name, text, kept)
   }
 
   /** @throws Error outside of a transaction */

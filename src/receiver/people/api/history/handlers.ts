@@ -28,11 +28,19 @@ export function historyRoutes(
   routes.openapi(paths.readJournal, async (c) => {
     const { after, mark = null, limit } = c.req.valid('query')
     metrics.pulled('entries')
-    const page = await ledger.entriesAfter(after, mark, Math.min(limit || MAX_ENTRIES, MAX_ENTRIES))
+    const most = Math.min(limit || MAX_ENTRIES, MAX_ENTRIES)
+    if (allows(c.get('bearer'), 'see-people')) {
+      const page = await ledger.entryTextsAfter(after, mark, most)
+      if (page === null) return otherHistory(c)
+      const { items, ...rest } = page
+      const about = JSON.stringify({ journal: await ledger.journalId(), ...rest })
+      const text = `${about.slice(0, -1)},"entries":[${items.join(',')}]}`
+      return c.body(text, 200, { 'Content-Type': 'application/json' }) as never
+    }
+    const page = await ledger.entriesAfter(after, mark, most)
     if (page === null) return otherHistory(c)
     const { items, ...rest } = page
-    const entries = allows(c.get('bearer'), 'see-people') ? items : items.map(withoutNames)
-    return c.json({ journal: await ledger.journalId(), entries, ...rest }, 200)
+    return c.json({ journal: await ledger.journalId(), entries: items.map(withoutNames), ...rest }, 200)
   })
 
   routes.openapi(paths.checkJournal, async (c) => c.json(await ledger.check(c.req.valid('query').after), 200))
