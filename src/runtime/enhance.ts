@@ -69,7 +69,9 @@ export function enhance(
   })
   const begin = () =>
     void fetched<typeof SendingModule>(base, 'sending').then((sending) => sending?.begin(form, spot, values))
-  form.addEventListener('focusin', begin, { once: true })
+  // Somebody may be quicker than this script.
+  if (form.matches(':focus-within')) begin()
+  else form.addEventListener('focusin', begin, { once: true })
   const [{ type }] = performance.getEntriesByType('navigation') as [PerformanceNavigationTiming]
   if (isInPlace && /^(reload|back)/.test(type))
     void fetched<typeof RestoreModule>(base, 'restore').then((restoring) => restoring?.restore(form, spot))

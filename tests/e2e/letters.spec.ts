@@ -109,7 +109,8 @@ test('at an hour of each reader’s day, two zones apart', async ({ paired: work
   await workshop.getByRole('button', { name: 'Send …' }).click()
   await workshop.getByText('At an hour of each reader’s day').click()
   await workshop.getByRole('button', { name: 'Have it go then' }).click()
-  await expect(workshop.getByText(/by each reader’s clock/)).toBeVisible()
+  // Late in the day, 8:00 of tomorrow has come already where the day begins first.
+  await expect(workshop.getByText(/by each reader’s clock|is going/)).toBeVisible()
   const got = async (name: string) => (await subjectsIn(box, `${name}@post.example`)).includes('By your own clock')
   // Tomorrow at 08:00 in Tokyo is the evening before in UTC; in Lima it is 13:00 UTC.
   const tomorrow = new Date(new Date().toISOString().slice(0, 10)).getTime() + DAY_MS
