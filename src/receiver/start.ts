@@ -31,7 +31,7 @@ import {
   WrongOwnerKey,
 } from './secrets'
 import { readSettings, type Settings } from './settings'
-import { movedTo, Mover } from './moving'
+import { databaseMovedTo, movedTo, Mover } from './moving'
 import { DataFolderInUse, isDamage, switchable, type SwitchableEngine } from './store'
 import type { ReceiverParts, Subject } from './subject'
 import { openSharedStore, openStore, subjects, type Transaction } from './subjects'
@@ -88,6 +88,11 @@ export async function startReceiver(
         ? await openStore(settings.dataFolder, builtThread('copy-thread.js'), all)
         : await openSharedStore(settings.database, all),
     )
+    const elsewhere = settings.database === null ? null : await databaseMovedTo(engine)
+    if (elsewhere !== null)
+      throw new CannotStart(
+        `What was in this database (DATABASE_URL) was moved to ${elsewhere}. Set ASKBOX_DATA to that folder, and take DATABASE_URL away.`,
+      )
     clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)

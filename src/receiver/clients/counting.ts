@@ -29,7 +29,8 @@ export class JournalSums {
     const published = this.ledger.published()
     const zones = new Map<SpotId, string>(
       [...published.liveSpots(), ...published.closedSpots()].map(({ id, site }) => [
-        ...([id, published.site(site)?.zone ?? 'UTC'] as const),
+        id,
+        published.site(site)?.zone ?? 'UTC',
       ]),
     )
     // Days are told by a site's clocks: with other clocks all days are others.

@@ -81,7 +81,10 @@ export async function openLedger(
   const objects = openObjects(writing)
   const letters = openLetters(writing)
   return {
-    isShared: engine.isShared,
+    // A store that was moved is shared from then on.
+    get isShared() {
+      return engine.isShared
+    },
     sharedFiles: engine.isShared ? openSharedFiles(engine, now) : null,
     ...openPeople(writing, journal),
     ...(await openHistory(writing, refilling)),

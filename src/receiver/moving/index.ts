@@ -1,1 +1,1 @@
-export { movedTo, Mover } from './mover'
+export { databaseMovedTo, movedTo, Mover } from './mover'

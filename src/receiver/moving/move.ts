@@ -1,3 +1,4 @@
+import { complain } from '../log'
 import type { RawAsk, RawDatabase, TableShape } from '../store'
 
 /** How far a move is. */
@@ -28,12 +29,14 @@ const LEFT = new Set(['gift_files', 'gift_pieces', 'kysely_migration', 'kysely_m
  * page, and what changes meanwhile is noted by triggers and copied after, again and again, until little is left.
  *
  * @param hold holds up writes to the first, has the last of it done, and lets them go on; see `SwitchableEngine`
+ * @param leave says in the first that it is gone on with elsewhere, as the very last
  * @throws NotAlike where the two do not end up alike; the first is as it was
  */
 export async function move(
   from: RawDatabase,
   to: RawDatabase,
   hold: (last: () => Promise<void>) => Promise<void>,
+  leave: () => Promise<void>,
   told: (progress: MoveProgress) => void,
 ): Promise<void> {
   const shapes = (await from.shapes()).filter(({ name }) => !LEFT.has(name))
@@ -41,6 +44,7 @@ export async function move(
   for (const { name, columns } of shapes)
     if (columns.toSorted().join() !== there.get(name)?.columns.toSorted().join())
       throw new NotAlike(`The table ${name} is another there: bring both to the same version first.`)
+  await mustBeAlone(from)
   await mustBeEmpty(to)
   await watch(from, shapes)
   try {
@@ -56,10 +60,21 @@ export async function move(
       while ((await catchUp(from, to, shapes, state, told)) > 0);
       compared = await compareMarks(from, to, compared, told)
       await compareNewest(from, to)
+      await mustBeAlone(from)
+      await leave()
     })
-  } finally {
+  } catch (error) {
     await unwatch(from, shapes)
+    throw error
   }
+  // It was moved, whatever is left there.
+  await unwatch(from, shapes).catch(complain)
+}
+
+/** What another receiver took in after the last row was copied would be lost. */
+async function mustBeAlone(from: RawDatabase): Promise<void> {
+  if ((await from.others()) > 0)
+    throw new NotAlike('Other receivers work with this database: stop all but this one first.')
 }
 
 async function mustBeEmpty(to: RawDatabase): Promise<void> {

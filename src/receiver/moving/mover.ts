@@ -1,7 +1,15 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { isAbsolute, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
-import { createWriteStream } from 'node:fs'
 import type { MoveState } from '#core/api'
 import { fileIdSchema } from '#core/mail'
 import { CARE_FILE, type CareFile } from '../care'
@@ -13,7 +21,9 @@ import { type Engine, openSharedStore, openStore, type Transaction } from '../su
 import { move } from './move'
 
 /** Says in a data folder that its store is elsewhere now, so that no start goes on with the old one. */
-export const MOVED_FILE = 'moved.json'
+const MOVED_FILE = 'moved.json'
+/** The same in a database, as a value. */
+const MOVED_VALUE = 'moved to'
 
 /** Where a data folder's store was moved to, in words; null where it is still its own. */
 export function movedTo(folder: string): string | null {
@@ -24,6 +34,11 @@ export function movedTo(folder: string): string | null {
   } catch {
     return 'another place'
   }
+}
+
+/** The same of a database. */
+export async function databaseMovedTo(engine: Engine): Promise<string | null> {
+  return (await engine.now.value(MOVED_VALUE, 0)) as string | null
 }
 
 export interface MoverParts {
@@ -76,7 +91,7 @@ export class Mover {
 
   /** Resolves with for how long writes were held up, in milliseconds. */
   private async moveTo(open: () => Promise<Engine>, to: string, isAddress: boolean): Promise<number> {
-    const { engine, settings, care } = this.parts
+    const { engine } = this.parts
     const target = await open()
     let heldMs = 0
     let isSwitched = false
@@ -95,11 +110,9 @@ export class Mover {
           isSwitched = true
           heldMs = performance.now() - begun
         },
+        () => this.leave(target, to, isAddress),
         (progress) => void (this.kept.state === 'moving' && (this.kept = { ...this.kept, ...progress })),
       )
-      if (isAddress) await target.run((transaction) => transaction.keepValue('care', care.read(), null))
-      this.mark(settings.dataFolder, isAddress ? withoutPassword(to) : null)
-      if (!isAddress) this.mark(to, null)
       return heldMs
     } finally {
       if (!isSwitched) await target.close()
@@ -126,9 +139,21 @@ export class Mover {
     writeFileSync(join(to, CARE_FILE), JSON.stringify(await care.latest(), null, 1), { mode: 0o600 })
   }
 
-  private mark(folder: string, to: string | null): void {
+  /** No start goes on with what is left here: a later sign-up would be in one of both alone. */
+  private async leave(target: Engine, to: string, isAddress: boolean): Promise<void> {
+    const { engine, settings, care } = this.parts
+    if (isAddress) {
+      await target.run((transaction) => transaction.keepValue('care', care.read(), null))
+      return this.mark(settings.dataFolder, withoutPassword(to))
+    }
+    rmSync(join(to, MOVED_FILE), { force: true })
+    await engine
+      .raw()
+      .write((ask) => ask('INSERT INTO single_values (name, body) VALUES (?, ?)', [MOVED_VALUE, JSON.stringify(to)]))
+  }
+
+  private mark(folder: string, to: string): void {
     const file = join(folder, MOVED_FILE)
-    if (to === null) return rmSync(file, { force: true })
     writeFileSync(file, JSON.stringify({ to, at: new Date(this.parts.now()).toISOString() }), {
       mode: 0o600,
       flush: true,

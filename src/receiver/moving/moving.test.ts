@@ -123,6 +123,11 @@ test('from a folder to a server and back to another folder, while people sign up
   await expect(start({ ASKBOX_DATA: first })).rejects.toThrow(CannotStart)
   here = await start({ ASKBOX_DATA: join(place, 'own'), DATABASE_URL: url })
   expect(await entriesOf(here)).toEqual(stored)
+  // While another works with the database too, nothing is taken out of it: what that one takes in would be lost.
+  const other = await start({ ASKBOX_DATA: join(place, 'others'), DATABASE_URL: url })
+  await ask(here, '/move', { to: join(place, 'too-soon') })
+  expect(await moved(here)).toMatchObject({ state: 'failed', said: expect.stringContaining('Other receivers') })
+  await other.receiver.stop()
   expect(await objectsOf(here)).toEqual(objects)
   expect(await ask(here, '/care')).toMatchObject({ alerts: { address: 'owner@hill.example' } })
   const read = async () =>
@@ -133,6 +138,7 @@ test('from a folder to a server and back to another folder, while people sign up
   expect(back.state).toMatchObject({ state: 'moved' })
   const both = await entriesOf(here)
   await here.receiver.stop()
+  await expect(start({ ASKBOX_DATA: join(place, 'own'), DATABASE_URL: url })).rejects.toThrow('was moved to')
   here = await start({ ASKBOX_DATA: last })
   expect(await entriesOf(here)).toEqual(both)
   expect(back.people.filter((email) => joined(both).filter((one) => one === email).length !== 1)).toEqual([])

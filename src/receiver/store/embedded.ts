@@ -101,6 +101,8 @@ function rawOver(database: LibsqlDatabase, commits: GroupCommit): RawDatabase {
       return ask(sql, values)
     },
     write: (work) => commits.run(() => work(ask)),
+    // The lock on the data folder keeps them out.
+    others: async () => 0,
     async shapes() {
       const tables = await ask(
         "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name",

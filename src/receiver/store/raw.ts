@@ -6,6 +6,8 @@ export interface RawDatabase {
   read(sql: string, values?: readonly unknown[]): Promise<Row[]>
   /** In one transaction, in turn with all other writes. */
   write<T>(work: (ask: RawAsk) => Promise<T>): Promise<T>
+  /** How many other receivers work with it now. */
+  others(): Promise<number>
   /** All tables of subjects, with their columns, and by which of them a row is found. */
   shapes(): Promise<TableShape[]>
 }

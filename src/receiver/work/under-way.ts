@@ -46,7 +46,7 @@ export class UnderWay<Progress> {
     const kept = (await this.values.value(this.keyOf(name))) as Kept<Progress> | null
     if (kept === null) return null
     const isGone = Math.abs(this.now() - kept.beatAt) > GONE_MS
-    const state = kept.hasEnded ? 'ended' : kept.isStopped ? 'stopped' : isGone ? 'gone' : 'going'
+    const state = kept.hasEnded ? 'ended' : isGone ? 'gone' : kept.isStopped ? 'stopped' : 'going'
     return { progress: kept.progress, state }
   }
 

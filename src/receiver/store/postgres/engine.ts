@@ -10,7 +10,6 @@ import {
   type QueryResult,
 } from 'kysely'
 import type { PoolClient } from 'pg'
-import { newId } from '../../random'
 import { boundValue } from '../bound-value'
 import type { Row, Statement, SubjectTables } from '../database'
 import type { Engine } from '../engine'
@@ -69,7 +68,7 @@ export async function openPostgresEngine<Queries extends object>(
   let committedElsewhere = () => {}
   const commits = new GroupCommit(writer, (writes) => committed(writes))
   await server.listen(CHANNEL, (told) => {
-    if (told !== writer.me) committedElsewhere()
+    if (told !== server.me) committedElsewhere()
   })
   return {
     run: (work, about) => commits.run(() => work(writer.isTogether ? together.queries : writing), about),
@@ -84,6 +83,7 @@ export async function openPostgresEngine<Queries extends object>(
           work(async (sql, values = []) => (await writer.ask(numbered(sql), values.map(boundValue))).rows),
         ),
       shapes: () => shapesOf((sql) => server.ask(sql, [])),
+      others: () => server.others(),
     }),
     room: () => null,
     occurrences: async () => null,
@@ -155,7 +155,6 @@ const patiently = (text: string, values: unknown[] = []) => ({ text, values, que
 
 /** Begins and ends the transactions that writes share, each on a connection of its own. */
 class Writer {
-  readonly me = newId<string>()
   private client: PoolClient | null = null
   /** What is kept back of a transaction whose pieces of work are done together. */
   together: Pick<ReturnType<typeof gathered>, 'begin' | 'flush' | 'clear'> | null = null
@@ -178,7 +177,7 @@ class Writer {
   async commit(): Promise<void> {
     if (this.isTogether) await this.together?.flush()
     try {
-      await this.do(`SELECT pg_notify('${CHANNEL}', '${this.me}'); COMMIT`)
+      await this.do(`SELECT pg_notify('${CHANNEL}', '${this.server.me}'); COMMIT`)
     } catch (error) {
       // Whether it was committed, nobody knows who did not hear it.
       throw isLost(error) ? new DoubtfulCommit(error) : error

@@ -1,5 +1,6 @@
 import { Client, type ClientConfig, Pool, type PoolClient, types } from 'pg'
 import { complain } from '../../log'
+import { newId } from '../../random'
 import { type PostgresAddress, tlsOf } from './address'
 
 /** Beyond these, who asks waits for a connection. */
@@ -10,6 +11,8 @@ const LONGEST_SILENCE_MS = 15_000
 /** Oldest that is tried: Debian 12 has 15. */
 const LEAST_VERSION = 140_000
 const INT8 = 20
+/** As what receivers are connected, before a name for each. */
+const APPLICATION = 'askbox'
 /** A listener that lost its connection tries again after this, and each time twice as long, up to a limit. */
 const LISTEN_AGAIN_MS = 200
 const LISTEN_AGAIN_MOST_MS = 5_000
@@ -68,6 +71,8 @@ export class PostgresServer {
   /** The same, once it is open. */
   private opened: Pool | null = null
   private isClosed = false
+  /** Tells this receiver's connections from others'. */
+  readonly me = newId<string>()
   private listener: Client | null = null
 
   private constructor(private readonly address: PostgresAddress) {}
@@ -98,6 +103,15 @@ export class PostgresServer {
   /** Asks over any connection. @param name of the statement, which each connection prepares once */
   async query(name: string, text: string, values: unknown[]) {
     return this.noticing((pool) => pool.query<Record<string, unknown>>({ name, text, values }))
+  }
+
+  /** How many other receivers are connected with the database. */
+  async others(): Promise<number> {
+    const { rows } = await this.ask(
+      'SELECT count(DISTINCT application_name) AS count FROM pg_stat_activity WHERE datname = current_database() AND application_name LIKE $1 AND application_name <> $2',
+      [`${APPLICATION} %`, `${APPLICATION} ${this.me}`],
+    )
+    return Number(rows[0]!.count)
   }
 
   /** The same without preparing it. */
@@ -203,6 +217,7 @@ export class PostgresServer {
         ...(password !== undefined && { password }),
         ...{ keepAlive: true, query_timeout: LONGEST_QUERY_MS },
         // Who holds the lock of writers and says nothing more lets others go on.
+        application_name: `${APPLICATION} ${this.me}`,
         options: `-c idle_in_transaction_session_timeout=${LONGEST_SILENCE_MS} -c tcp_keepalives_idle=10 -c tcp_keepalives_interval=5 -c tcp_keepalives_count=3`,
       }
       try {
