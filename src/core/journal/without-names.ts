@@ -2,7 +2,7 @@ import type { Entry } from './entry'
 
 /**
  * An entry for whoever sees no people: when, where and how somebody joined, and how many there are, but not who it is,
- * what they answered or where they came in from. Addresses stay different from each other, so that people can be counted.
+ * what they answered or on which page. What led there is told, as results tell it. Addresses stay different from each other, so that people can be counted.
  */
 export function withoutNames(entry: Entry): Entry {
   if (!('personal' in entry) || entry.personal === null) return entry
@@ -13,7 +13,6 @@ export function withoutNames(entry: Entry): Entry {
         personal: {
           email: entry.personal.email && nobody(entry.member ?? entry.id),
           values: {},
-          // Campaigns are counted; they are the owner's words.
           ...(entry.personal.cameFrom && { cameFrom: entry.personal.cameFrom }),
           page: '',
         },

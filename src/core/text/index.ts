@@ -8,6 +8,7 @@ export {
   refusedCharacter,
 } from './text'
 export { partsOf } from './parts'
+export { withoutAddresses } from './without-addresses'
 export {
   type Block,
   bullets,

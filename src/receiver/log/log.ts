@@ -1,3 +1,4 @@
+import { withoutAddresses } from '#core/text'
 import type { Context } from 'hono'
 import pino from 'pino'
 
@@ -111,9 +112,4 @@ function sayError(error: unknown, of?: Context): void {
     },
     withoutAddresses(error.message),
   )
-}
-
-/** A text in which no mail address stands. */
-function withoutAddresses(text: string): string {
-  return text.slice(0, 10_000).replace(/[^\s<>"'(),;:=]{1,64}@[^\s<>"'(),;:=]{1,255}/g, '(an address)')
 }

@@ -5,9 +5,13 @@ import { api, type Grant, type Route } from '#core/api'
 import type { Hono } from 'hono'
 import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
+import { type MailParts, mailParts } from '../mail'
+import { Rehearsals } from '../rehearsals'
 import { readSettings } from '../settings'
 import { openStore } from '../subjects'
 import { OwnerKeys } from '.'
+import { type Care, openCare } from '../care'
+import { openClock } from '../clock'
 import { fillFromDemo } from '../demo'
 
 const DEMO = join(import.meta.dirname, '../../../demo/cloudberry-hill.json')
@@ -16,6 +20,8 @@ let folder: string
 let ledger: Ledger
 let keys: OwnerKeys
 let app: Hono
+let care: Care
+let mail: MailParts
 const key: Record<string, string> = {}
 const grants: Record<string, Grant> = {
   owner: { right: 'owner', seesPeople: true },
@@ -31,9 +37,11 @@ beforeAll(async () => {
   keys = new OwnerKeys(ledger.values, 'the-computers-own-key', Date.now)
   const reading = readSettings({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
   if (!reading.ok) throw new Error(reading.message)
-  app = receiverApp({
-    ...{ ledger, settings: reading.settings, ownerKey: 'the-computers-own-key', keys, workshop: null },
-  })
+  const { settings } = reading
+  care = openCare({ ledger, settings, now: Date.now })
+  const clock = openClock(Date.now, () => performance.now(), null)
+  mail = mailParts({ ledger, settings, rehearsals: new Rehearsals(ledger), clock })
+  app = receiverApp({ ...{ ledger, settings, ownerKey: 'the-computers-own-key', keys, workshop: null }, care, mail })
   for (const [name, grant] of Object.entries(grants)) {
     const { code } = await keys.newCode({ name, ...grant })
     const exchanged = await keys.exchange(code, 'A browser')
@@ -135,6 +143,20 @@ test('whoever sees no people reads nothing of them, and counts them as everybody
   const entries = async (who: string) =>
     ((await (await ask('get', '/journal', key[who]!)).json()) as { entries: { kind: string }[] }).entries
   expect((await entries('reader')).map(({ kind }) => kind)).toEqual((await entries('owner')).map(({ kind }) => kind))
+})
+
+test('what a mail server said of somebody is told without the address, to whoever sees no people', async () => {
+  const said = '550 <nobody.here@mail.example>: no such mailbox'
+  await care.alerts.raise('mail-refused', { subject: 'A mail was refused', text: said })
+  await mail.sender.change(() => ({ halted: { at: Date.now(), said } }))
+  for (const path of ['/care', '/mail']) {
+    const [asOwner, asReader] = await Promise.all(
+      ['owner', 'reader'].map(async (who) => (await ask('get', path, key[who]!)).text()),
+    )
+    expect([path, asOwner!.includes('nobody.here@mail.example')]).toEqual([path, true])
+    expect([path, asReader!.includes('550 <(an address)>')]).toEqual([path, true])
+    expect(asReader).not.toContain('nobody.here@')
+  }
 })
 
 test('each change says with whose key it was made; an editor erases one person, and never a list', async () => {
