@@ -52,10 +52,7 @@ export function openCare({
   /** The built program that reads copies through. */
   thread?: string | undefined
 }): Care {
-  const file = new CareFile(
-    settings.dataFolder === '' ? null : join(settings.dataFolder, CARE_FILE),
-    ledger.isShared ? ledger.values : null,
-  )
+  const file = new CareFile(settings.dataFolder === '' ? null : join(settings.dataFolder, CARE_FILE), ledger)
   const alerts = new Alerts({
     care: file,
     queue: ledger.queue,
@@ -78,7 +75,9 @@ export function openCare({
     alerts,
     backups,
     store,
-    isServer: ledger.isShared,
+    get isServer() {
+      return ledger.isShared
+    },
     alertWords: (id) => alerts.wordsOf(alertIn(id)),
     jobs: (sender) => [
       {

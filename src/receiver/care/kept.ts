@@ -1,4 +1,4 @@
-import { existsSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
+import { readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { isAbsolute } from 'node:path'
 import { z } from 'zod'
 import {
@@ -47,12 +47,12 @@ const NAMED = 'care'
 export class CareFile {
   private kept: CareFacts
 
-  /** @param values of the store that is shared; null for the file */
+  /** @param store where it is kept as long as that is shared: one that is moved is shared from then on */
   constructor(
     private readonly file: string | null,
-    private readonly values: Values | null = null,
+    private readonly store: { readonly isShared: boolean; readonly values: Values },
   ) {
-    this.kept = values === null && file !== null && existsSync(file) ? readKept(file) : start
+    this.kept = !store.isShared && file !== null ? readKept(file) : start
   }
 
   read(): CareFacts {
@@ -61,7 +61,8 @@ export class CareFile {
 
   /** As it is now, whichever receiver changed it. */
   async latest(): Promise<CareFacts> {
-    if (this.values !== null) this.kept = keptIn(await this.values.value(NAMED))
+    const { isShared, values } = this.store
+    if (isShared) this.kept = keptIn(await values.value(NAMED))
     return this.kept
   }
 
@@ -70,8 +71,9 @@ export class CareFile {
       ...before,
       ...(typeof changes === 'function' ? changes(before) : changes),
     })
-    if (this.values !== null) {
-      this.kept = keptIn(await this.values.change<unknown>(NAMED, (before) => changed(keptIn(before))))
+    const { isShared, values } = this.store
+    if (isShared) {
+      this.kept = keptIn(await values.change<unknown>(NAMED, (before) => changed(keptIn(before))))
       return
     }
     this.kept = changed(this.kept)
@@ -86,7 +88,8 @@ function keptIn(value: unknown): CareFacts {
   return parsed.success ? parsed.data : start
 }
 
-function readKept(file: string): CareFacts {
+/** What a file says; where there is none that can be read, what everything starts with. */
+export function readKept(file: string): CareFacts {
   try {
     return keptIn(JSON.parse(readFileSync(file, 'utf8')))
   } catch {

@@ -7,7 +7,7 @@ import type { Ledger } from '../ledger'
 import { isDamage } from '../store'
 import type { CheckedCopy } from './check-copy'
 import type { Alerts } from './alerts'
-import { CARE_FILE, CareFile } from './kept'
+import { CARE_FILE, readKept, type CareFacts, type CareFile } from './kept'
 
 /** Beside the store, so that a store that goes back, or is another one, is noticed. */
 const newestSchema = z.strictObject({ journal: z.string(), n: z.int(), mark: z.string() })
@@ -76,7 +76,7 @@ export class StoreCheck {
     complain(new Error(`The store is damaged: ${message}`))
     await this.parts.alerts.raise('store-damaged', {
       subject: 'The store is damaged',
-      text: `Reading the store through found that it is not what was written: ${plain(message)}\n\nSign-ups are taken for as long as they can be written. What to do: save your lists as files in the workshop, then put the newest whole copy back. ${newestCopyWords(this.parts.care)}\n\nA disk that does this once does it again: have it looked at.`,
+      text: `Reading the store through found that it is not what was written: ${plain(message)}\n\nSign-ups are taken for as long as they can be written. What to do: save your lists as files in the workshop, then put the newest whole copy back. ${newestCopyWords(this.parts.care.read())}\n\nA disk that does this once does it again: have it looked at.`,
     })
   }
 
@@ -97,7 +97,7 @@ export class StoreCheck {
     complain(new Error(`The store is behind what it was. ${missing}`))
     await alerts.raise('store-behind', {
       subject: 'The store has lost its newest events',
-      text: `${missing} Somebody may have put an older file back, or taken events out.\n\nWhat to do: open the workshop on the browser that was used last: what it still knows, it offers to give back. ${newestCopyWords(care)}`,
+      text: `${missing} Somebody may have put an older file back, or taken events out.\n\nWhat to do: open the workshop on the browser that was used last: what it still knows, it offers to give back. ${newestCopyWords(care.read())}`,
     })
   }
 
@@ -131,14 +131,13 @@ export function newestText(newest: { journal: JournalId; n: number; mark: string
 }
 
 /** Where the newest whole copy lies, and how it is put back. */
-function newestCopyWords(care: CareFile): string {
-  const { lastBackup } = care.read()
+function newestCopyWords({ lastBackup }: CareFacts): string {
   return lastBackup === null
     ? 'No whole copy has been made by itself.'
     : `It lies in ${lastBackup.path} (${new Date(lastBackup.at).toISOString().slice(0, 16).replace('T', ' ')} UTC, ${lastBackup.entries} events). Stop Ask Box and run: npm run restore -- ${lastBackup.path}`
 }
 
 /** The same, where the store cannot be opened at all. */
-export const newestCopyIn = (dataFolder: string) => newestCopyWords(new CareFile(join(dataFolder, CARE_FILE)))
+export const newestCopyIn = (dataFolder: string) => newestCopyWords(readKept(join(dataFolder, CARE_FILE)))
 
 const plain = (message: string) => message.replaceAll(/\s+/g, ' ').slice(0, 300)

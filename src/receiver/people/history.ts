@@ -31,35 +31,35 @@ export async function openHistory({ engine, runAsIs, now }: Writing, refilling: 
   await engine.run(async (transaction) => {
     if ((await journalId(transaction)) === null) await keepJournalId(transaction, newId<JournalId>())
   })
+  async function pageAfter<Item>(
+    after: number,
+    mark: string | null,
+    read: () => Promise<{ n: number; item: Item; mark: string }[]>,
+  ): Promise<HistoryPage<Item> | null> {
+    const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
+    if (after > newest.n || !isSameHistory(mark, after, here)) return null
+    const page = await read()
+    const last = page.at(-1)
+    return {
+      items: page.map(({ item }) => item),
+      cursor: last?.n ?? after,
+      mark: last?.mark ?? here ?? '',
+      latest: newest.n,
+    }
+  }
   return {
     journalId: async () => (await journalId(engine.now))!,
     check: (after) => checkStretch(engine.now, after),
     latest: async () => (await engine.now.newestEntry()).n,
     markAt: (n) => engine.now.markAt(n),
-    async entriesAfter(after, mark, limit) {
-      const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
-      if (after > newest.n || !isSameHistory(mark, after, here)) return null
-      const page = await engine.now.entriesAfter(after, limit)
-      const last = page.at(-1)
-      return {
-        items: page.map(({ entry }) => entry),
-        cursor: last?.entry.n ?? after,
-        mark: last?.mark ?? here ?? '',
-        latest: newest.n,
-      }
-    },
-    async entryTextsAfter(after, mark, limit) {
-      const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
-      if (after > newest.n || !isSameHistory(mark, after, here)) return null
-      const page = await engine.now.entryTextsAfter(after, limit)
-      const last = page.at(-1)
-      return {
-        items: page.map(({ text }) => text),
-        cursor: last?.n ?? after,
-        mark: last?.mark ?? here ?? '',
-        latest: newest.n,
-      }
-    },
+    entriesAfter: (after, mark, limit) =>
+      pageAfter(after, mark, async () =>
+        (await engine.now.entriesAfter(after, limit)).map(({ entry, mark }) => ({ n: entry.n, item: entry, mark })),
+      ),
+    entryTextsAfter: (after, mark, limit) =>
+      pageAfter(after, mark, async () =>
+        (await engine.now.entryTextsAfter(after, limit)).map(({ n, text, mark }) => ({ n, item: text, mark })),
+      ),
     refill: (id, entries) =>
       runAsIs(async (transaction) => refilling.refill(transaction, (await journalId(transaction))!, id, entries)).catch(
         (error: unknown) => {

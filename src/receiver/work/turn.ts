@@ -27,24 +27,20 @@ export interface Turn {
 export const newHolder = () => newId<string>()
 
 export function openTurn(engine: Engine, now: () => number, name: string, holder: string): Turn {
-  if (!engine.isShared) {
-    let isFirst = true
-    return {
-      async mine() {
-        const was = isFirst
-        isFirst = false
-        return was ? 'taken' : 'kept'
-      },
-      letGo: async () => {},
-    }
-  }
   const key = `turn ${name}`
   /** Until when it is surely ours; 0 for not. */
   let held = 0
+  let wasAlone = false
   /** Beyond the longest it is of a clock that was set back. */
   const isOver = (kept: Kept | null) => kept === null || kept.until <= now() || kept.until > now() + 2 * TURN_MS
   return {
     async mine() {
+      // Nobody else has the store, unless it is moved to where others may.
+      if (!engine.isShared) {
+        const turn = wasAlone ? 'kept' : 'taken'
+        wasAlone = true
+        return turn
+      }
       if (held - RENEWED_MS > now() && held <= now() + TURN_MS) return 'kept'
       const seen = (await engine.now.value(key, 0)) as Kept | null
       if (seen !== null && seen.holder !== holder && !isOver(seen)) return false

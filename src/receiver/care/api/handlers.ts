@@ -8,7 +8,8 @@ import { saidTo } from '../../http/said-to'
 const paths = described(api.care)
 
 /** Copies that make themselves, and mails about what broke. */
-export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups, isServer }: Care): void {
+export function careApiRoutes(routes: OpenAPIHono, care: Care): void {
+  const { file, alerts, backups } = care
   const state = async (): Promise<CareState> => {
     const stored = await file.latest()
     return {
@@ -18,7 +19,7 @@ export function careApiRoutes(routes: OpenAPIHono, { file, alerts, backups, isSe
         last: stored.lastBackup,
         copies: backups.copies(),
         problem: stored.backupProblem,
-        ...(isServer && { areMadeByServer: true }),
+        ...(care.isServer && { areMadeByServer: true }),
       },
       alerts: { ...stored.alerts, raised: Object.entries(stored.raised).map(([key, one]) => ({ key, ...one })) },
     }
