@@ -25,6 +25,7 @@ try {
   const visit = async (path: string, ready: string) => {
     await page.goto(box.workshop + path)
     await page.locator(ready).first().waitFor()
+    await page.getByText('all saved').waitFor()
   }
   await shoot(page, 'desk')
   await visit('/new', 'fieldset')

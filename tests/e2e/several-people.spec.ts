@@ -22,6 +22,9 @@ test('an editor works beside the owner: each sees the other, what differs is kep
   await owner.goto(`${box.workshop}/forms/schoolsform`)
   await expect(owner.getByText('Anna has this form open too')).toBeVisible({ timeout: 20_000 })
   await expect(anna.getByText('has this form open too')).toBeVisible({ timeout: 20_000 })
+  // Loaded again, the tab is the same one, and not somebody beside itself.
+  await owner.reload()
+  await expect(owner.getByText(/^Anna has this form open too/)).toBeVisible({ timeout: 20_000 })
   await rewrite(picture(owner).locator('.askbox-button'), 'The owner’s button')
   await expect(picture(anna).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
   await rewrite(picture(anna).locator('.askbox-heading'), 'Anna’s heading')
