@@ -486,11 +486,10 @@ export const letterTables: SubjectTables<LetterQueries> = {
         await count(copy.sending, mark, 1)
       },
       async newestEnded(sending, after, limit) {
-        const ended = await Promise.all(
-          (['sent', 'refused', 'bounced'] as const).map((state) => statements.ended.all(sending, state, after, limit)),
-        )
+        const ended: Row[] = []
+        for (const state of ['sent', 'refused', 'bounced'] satisfies CopyState[])
+          ended.push(...(await statements.ended.all(sending, state, after, limit)))
         return ended
-          .flat()
           .sort((one, other) => Number(other.at) - Number(one.at))
           .slice(0, limit)
           .map(({ state }) => state as CopyState)

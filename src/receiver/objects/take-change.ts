@@ -17,11 +17,10 @@ export async function takeChange(
   who: { by?: string | undefined; now?: number } = {},
 ): Promise<ChangeOutcome> {
   const { kind, key } = change
-  const [stored, there, bytes] = await Promise.all([
-    transaction.object(kind, key),
-    referencesThere(transaction, change),
-    kindOf(kind).stored === undefined ? null : transaction.picture(key),
-  ])
+  // One after the other: a transaction is one connection, which answers one question at a time.
+  const stored = await transaction.object(kind, key)
+  const there = await referencesThere(transaction, change)
+  const bytes = kindOf(kind).stored === undefined ? null : await transaction.picture(key)
   const decision = decideChange(change, stored === null ? null : keptOf(stored), (ofKind, ofKey) =>
     there.has(objectId(ofKind, ofKey)),
   )
@@ -61,8 +60,12 @@ export async function takeChange(
 async function referencesThere(transaction: Transaction, { kind, body }: Change): Promise<ReadonlySet<string>> {
   const reading = body === null ? null : kindOf(kind).schema.safeParse(body)
   const references = reading?.success ? referencesOf(kind, reading.data) : []
-  const objects = await Promise.all(references.map((one) => transaction.object(one.kind, one.key)))
-  return new Set(objects.flatMap((one) => (one === null || one.isDeleted ? [] : [objectId(one.kind, one.key)])))
+  const there = new Set<string>()
+  for (const one of references) {
+    const object = await transaction.object(one.kind, one.key)
+    if (object !== null && !object.isDeleted) there.add(objectId(one.kind, one.key))
+  }
+  return there
 }
 
 /** Of kinds of which only the newest are kept, those of the same holder that are older. */
