@@ -3,6 +3,7 @@ import type { CommandId, FormId, JournalId, ListId, MemberId, PictureId, SpotId 
 import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { SignUp } from '#core/signup'
+import { MOST_MAILS_A_DAY } from '#core/mail'
 import { startMail } from '#core/message'
 import { richText } from '#core/text'
 import { aLetter, aSending } from './letters'
@@ -503,6 +504,28 @@ export function storeSuite(name: string, engines: Place): void {
       expect(results.map(({ status }) => status)).toEqual(['fulfilled', 'rejected', 'fulfilled'])
       expect((await entries()).map(({ n }) => n)).toEqual([1, 2])
       expect(await store.latest()).toBe(2)
+    })
+
+    test('sign-ups of one commit queue a mail each; an inbox gets its share for a day by whatever spelling, and no more', async () => {
+      const settings = startMail(list.id, list.name).draft
+      const mail = { ...settings, confirm: 'always' as const, senderAddress: 'us@m.example' }
+      await store.takeChanges([change('mail', { list: list.id, draft: mail, published: mail })])
+      const many = async (names: readonly string[]) =>
+        (await Promise.all(names.map((name) => store.signUp(signUp(`${name}@m.example`), name)))).filter(
+          ({ isMailHeld }) => isMailHeld,
+        ).length
+      await many(['ada+a', 'ada+b'])
+      await reopen()
+      time += 1
+      const others = Array.from({ length: 40 }, (_, at) => `other${at}`)
+      const held = await many(Array.from({ length: 80 }, (_, at) => (at % 2 ? `ada+${at}` : others[at / 2]!)))
+      expect(held).toBe(40 - (MOST_MAILS_A_DAY - 2))
+      expect((await store.queue.counts('mail')).open).toBe(40 + MOST_MAILS_A_DAY)
+      const due = (await store.queue.due('mail', 200)).map(({ body }) => (body as MailBody).member)
+      expect(new Set(due).size).toBe(40 + MOST_MAILS_A_DAY)
+      // A day later there is room again.
+      time += 86_400_000
+      expect(await many(['ada+x', 'ada+y'])).toBe(0)
     })
 
     test('a letter is settled, queued, ended, mended, stopped and cancelled, each reader once, with what is kept of them', async () => {

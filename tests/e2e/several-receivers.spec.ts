@@ -122,6 +122,7 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
   const appends: Append[] = []
   const reads: Read[] = []
   const confirmed: string[] = []
+  let rehearsed = 0
   let isOver = false
   const clock = () => performance.now()
   const whileOn = async (everyMs: number, work: (at: number) => Promise<void>) => {
@@ -183,6 +184,19 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
       })
     }),
     brought(),
+    // Made-up people, whose round trip is tried meanwhile and who are gone at its end.
+    whileOn(300, async () => {
+      const { code } = await owners<{ code: string }>('/rehearsals', { spot: 'partysidebar' })
+      const email = rehearsalAddress(code, 'somebody')
+      const answer = await signUp('partysidebar', email)
+      expect(await answer.json()).toMatchObject({ outcome: 'confirm-first' })
+      const known = `/rehearsals/${code}/member?email=${encodeURIComponent(email)}`
+      expect(await owners(known)).toMatchObject({ member: { status: 'waiting' } })
+      await owners(`/rehearsals/${code}/expire`, { email })
+      expect(await owners(known)).toMatchObject({ member: { status: 'removed' } })
+      await owners(`/rehearsals/${code}/end`, {})
+      rehearsed += 1
+    }),
   ]
 
   /** A file of people, its pieces sent to whichever receiver, applied while all this goes on. */
@@ -222,7 +236,7 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
       await pause(Math.random() * 500)
       await trouble()
     }
-    while (confirmed.length === 0) await pause(50)
+    while (confirmed.length === 0 || rehearsed === 0) await pause(50)
     isOver = true
   }
   await Promise.all([...visitors, troubling()])
@@ -245,6 +259,7 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
   expect(anomaliesIn(final, [...appends, ...others], reads)).toEqual([])
   expect(appends.filter(({ until }) => until !== null).length).toBeGreaterThan(5 * troubles.length)
   expect(reads.length).toBeGreaterThan(10)
+  expect(all.filter((entry) => JSON.stringify(entry).includes('@rehearsal'))).toEqual([])
 
   // Confirmed once each, brought in whole.
   const names = new Map(

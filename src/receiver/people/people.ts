@@ -1,4 +1,5 @@
 import type { CommandOutcome } from '#core/api'
+import { inboxOf } from '#core/email'
 import type { ListId, MemberId } from '#core/ids'
 import type { Command } from '#core/journal'
 import type { Member } from '#core/list'
@@ -8,6 +9,7 @@ import type { MailFate } from '../mail/queued'
 import { newId } from '../random'
 import { type CountedView, countSignUp } from '../results'
 import type { Writing } from '../writing'
+import type { AboutLimit } from '../work'
 import type { AboutSomebody } from './gathering'
 import type { JournalWriter } from './journal'
 import type { SignUpVerdict } from './tables'
@@ -52,9 +54,10 @@ export interface PeopleLedger {
   expire(id: MemberId): Promise<boolean>
 }
 
-/** Whom it is about; null for a bot that left no address. */
-function aboutIn({ version, email }: SignUp): AboutSomebody | null {
-  return email === null ? null : { list: version.list, compared: email.compared }
+/** Whom it is about, and by which inbox mail to them is counted; null for a bot that left no address. */
+function aboutIn({ version, email }: SignUp): (AboutSomebody & AboutLimit) | null {
+  if (email === null) return null
+  return { list: version.list, compared: email.compared, limitKey: inboxOf(email.compared) }
 }
 
 /** Everybody. */

@@ -1,4 +1,5 @@
 export { pauseAfter } from './backoff'
+export type { AboutLimit } from './gathering'
 export { Lane, LONGEST_REST_MS } from './lane'
 export { SentCounts } from './pace'
 export { forgetRecurringLeases, type RecurringJob, runRecurring } from './recurring'

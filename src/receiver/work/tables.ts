@@ -1,4 +1,5 @@
 import { type Kysely, type Migration, sql } from 'kysely'
+import { gatherWork } from './gathering'
 import { bound, endOf, parsed, type Row, type SubjectTables } from '../store'
 
 interface Tables {
@@ -68,10 +69,12 @@ export interface WorkQueries {
   /**
    * Queues an open job. One of the same id that is queued already stays as it is.
    *
-   * @param most none is queued where so many with the same limit key were since then
+   * @param most none is queued where so many with the same limit key were since then; such a job has an id of its own
    * @returns whether it was queued
    */
   queue(job: Job, most?: { count: number; since: number }): Promise<boolean>
+  /** Queues an open job that never was, which its id tells. */
+  queueNew(job: Job): Promise<void>
   job(id: string): Promise<Job | null>
   /** Keeps what changes of a job: its state, and when, by whom and how often it is tried. */
   keepJob(job: Job): Promise<void>
@@ -191,6 +194,7 @@ const asNumber = () => sql<number>`cast(${0} as bigint)`
 
 export const workTables: SubjectTables<WorkQueries> = {
   migrations,
+  gather: gatherWork,
   queries({ over, prepare }) {
     const tables = over<Tables>()
     const statements = {
@@ -425,13 +429,16 @@ export const workTables: SubjectTables<WorkQueries> = {
           .where('order_key', '<>', sql.lit('')),
       ),
     }
-    return {
+    const queries: WorkQueries = {
       async queue({ id, worker, space, priority, orderKey, limitKey, queued, due, body }, most) {
         const { count = Number.MAX_SAFE_INTEGER, since = 0 } = most ?? {}
         const columns = [id, worker, space, priority, orderKey, limitKey, queued, due, JSON.stringify(body)]
         const isQueued = (await statements.queue.run(...columns, limitKey, since, count)).changes > 0
         if (isQueued && space === '') await statements.addToCount.run(worker, 'open', 1)
         return isQueued
+      },
+      async queueNew(job) {
+        await queries.queue(job)
       },
       async job(id) {
         const row = await statements.job.get(id)
@@ -516,5 +523,6 @@ export const workTables: SubjectTables<WorkQueries> = {
         await statements.dropOrdered.run(beginning, endOf(beginning))
       },
     }
+    return queries
   },
 }
