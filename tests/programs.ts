@@ -63,6 +63,7 @@ export async function startBox({
   withMailbox = false,
   withService = false,
   withDemoMail = false,
+  databaseUrl,
 }: {
   demo?: boolean
   ports?: Ports
@@ -77,6 +78,8 @@ export async function startBox({
   withService?: boolean | number
   /** Whether the demo's newest people get their mail. */
   withDemoMail?: boolean
+  /** A database server to keep all in, in place of the box’s folder. */
+  databaseUrl?: string
 } = {}): Promise<RunningBox> {
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-'))
   if (from !== undefined) cpSync(from, folder, { recursive: true })
@@ -100,6 +103,7 @@ export async function startBox({
     ASKBOX_SMTP_PORT: String(smtpPort),
     ASKBOX_SERVICE_PORT: servicePort === null ? '' : String(servicePort),
     ASKBOX_SECRET: 'a secret for the tests only',
+    ...(databaseUrl !== undefined && { DATABASE_URL: databaseUrl }),
   }
   const withDemo =
     demo && from === undefined

@@ -1,5 +1,5 @@
 import { mkdtempSync, readFileSync } from 'node:fs'
-import { spawn } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { gzipSync } from 'node:zlib'
@@ -8,7 +8,7 @@ import type { SpotId } from '#core/ids'
 import { shapes, startContent } from '#core/form'
 import { renderForm, toHtml } from '#core/render'
 import { version } from '../tables/samples'
-import { measureCrowd } from './crowd'
+import { type CrowdFigures, measureCrowd } from './crowd'
 import { measureHandOvers } from './hand-overs'
 import { measureDryRun, measureImport } from './imports'
 import { load } from './load'
@@ -19,6 +19,7 @@ import { measureResults, measureSeen } from './results'
 import { measureSeveral } from './several'
 import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
+import { startPostgres } from '../postgres-server'
 import { end, startBox } from '../programs'
 import { build } from '../../scripts/ready.mjs'
 import { viewsForAnyLook } from '#core/trial'
@@ -99,7 +100,15 @@ console.log(
   `durable sign-ups a second into PostgreSQL with a standby, one receiver : bare route = ${several.one.toFixed(2)} : 1 (aim 2), three receivers on this machine : one = ${several.three.toFixed(2)} : 1 (aim 0.8)`,
 )
 console.log(
-  `  sign-ups at 200 a second while a workshop pulls all there is (${several.entries} entries), to those without: ${several.pulled.toFixed(2)} : 1 (aim 0.9), the middle answer's time ${several.wait.toFixed(2)} : 1`,
+  `  sign-ups at 200 a second while a workshop pulls ${several.entries} entries, ${Math.round(several.pulledPerSecond)} a second, to those without: ${several.pulled.toFixed(2)} : 1 (aim 0.9), the middle answer's time ${several.wait.toFixed(2)} : 1`,
+)
+console.log(
+  `100 receivers killed, 20 database servers crashed and 10 replaced, under load: ${lastLine(
+    spawnSync('npx', ['playwright', 'test', 'several-receivers', '--retries=0'], {
+      encoding: 'utf8',
+      env: { ...process.env, KILLS: '100', CRASHES: '20', PROMOTIONS: '10' },
+    }).stdout,
+  )}`,
 )
 
 const handed = await measureHandOvers(100_000)
@@ -152,7 +161,10 @@ console.log(
   `a table of 100,000 rows read and tried: ${reading.ratio.toFixed(1)} times what the CSV package alone takes (aim 6 or less), ${Math.round(reading.perSecond)} rows a second; a million rows in at most ${Math.round(reading.megabytes)} MB (aim 300)`,
 )
 
-const CROWD = 100_000
+const CROWD = Number(process.env.CROWD ?? 100_000)
+const server = await startPostgres()
+const shared = await measureCrowd(CROWD, await server.url('crowd'))
+await server.stop()
 const crowd = await measureCrowd(CROWD)
 console.log(
   `with ${CROWD} members, in Chromium: first pull ${Math.round(crowd.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(crowd.desk)} ms and a list in ${Math.round(crowd.list)} ms (aim 1000)`,
@@ -162,6 +174,12 @@ console.log(
 )
 console.log(
   `  a filter found within ${Math.round(crowd.filter)} ms (aim 200); all of them tagged as one in ${(crowd.bulkTag / 1000).toFixed(1)} s (aim 5); a file of 20,000 people tried in ${Math.round(crowd.dryRun)} ms, the longest task of the page ${Math.round(crowd.longest)} ms (aim 50)`,
+)
+
+const atServer = (figure: (figures: CrowdFigures) => number) => (figure(shared) / figure(crowd)).toFixed(2)
+const p95 = ({ search }: CrowdFigures) => search[Math.floor(search.length * 0.95)]!
+console.log(
+  `  the same with PostgreSQL : with a file of the receiver’s: pulled ${atServer(({ pulledPerSecond }) => pulledPerSecond)}, list open ${atServer(({ list }) => list)}, a key ${atServer(p95)}, filter ${atServer(({ filter }) => filter)}, all tagged ${atServer(({ bulkTag }) => bulkTag)} : 1`,
 )
 
 const twenty = {
@@ -222,6 +240,10 @@ function startBare(): Promise<{ address: string; child: ReturnType<typeof spawn>
     })
     child.once('exit', (code) => reject(new Error(`the bare route ended with ${code}`)))
   })
+}
+
+function lastLine(text: string): string {
+  return text.trimEnd().split('\n').at(-1)!.trim()
 }
 
 /** The entry script and everything it imports statically, as index.html names them. */

@@ -24,7 +24,7 @@ export interface CrowdFigures {
 }
 
 /** Fills the demo's receiver with sign-ups of `count` people more, over two years up to now. */
-export async function addCrowd(box: RunningBox, count: number): Promise<void> {
+export async function addCrowd(box: Pick<RunningBox, 'workshop' | 'key'>, count: number): Promise<void> {
   const headers = { Authorization: `Bearer ${box.key}`, 'Content-Type': 'application/json' }
   const { journal, latest } = (await (await fetch(`${box.workshop}/api/receiver`, { headers })).json()) as {
     journal: string
@@ -64,9 +64,13 @@ export async function addCrowd(box: RunningBox, count: number): Promise<void> {
   }
 }
 
-/** Opens a workshop on a receiver with a crowd and times what its owner waits for, in Chromium. */
-export async function measureCrowd(count: number): Promise<CrowdFigures> {
-  const box = await startBox()
+/**
+ * Opens a workshop on a receiver with a crowd and times what its owner waits for, in Chromium.
+ *
+ * @param databaseUrl a database server that the receiver keeps all in; its own file where not given
+ */
+export async function measureCrowd(count: number, databaseUrl?: string): Promise<CrowdFigures> {
+  const box = await startBox(databaseUrl === undefined ? {} : { databaseUrl })
   const browser = await chromium.launch(chromiumLaunch)
   try {
     await addCrowd(box, count)

@@ -1,12 +1,14 @@
 import { spawn } from 'node:child_process'
 import { resolve } from 'node:path'
 import { end } from '../programs'
-import { startSeveral } from '../several'
-import { load } from './load'
+import { type Several, startSeveral } from '../several'
+import { addCrowd } from './crowd'
+import { load, type LoadResult } from './load'
 
 const ROUNDS = 5
 const SECONDS = 2
 const CONNECTIONS = 64
+const ENTRIES = 1_000_000
 
 const median = (all: readonly number[]) => all.toSorted((one, other) => one - other)[Math.floor(all.length / 2)]!
 
@@ -45,37 +47,38 @@ export async function measureSeveral() {
     }
     const ratio = (some: readonly number[], others: readonly number[]) =>
       median(some.map((value, at) => value / others[at]!))
-    // A workshop that pulls all there is, again and again, while people sign up.
-    const calm = await load(one!, { seconds: 5, connections: 20, rate: 200 })
+    await addCrowd({ workshop: several.addresses[0]!, key: several.key }, ENTRIES)
+    const calm = await load(one!, { seconds: 10, connections: 20, rate: 200 })
     let isOver = false
-    let pulled = 0
-    const pulling = (async () => {
-      while (!isOver)
-        for (let after = 0; !isOver;) {
-          const answer = await fetch(`${several.addresses[0]}/api/journal?after=${after}`, {
-            headers: { Authorization: `Bearer ${several.key}` },
-          })
-          const { entries } = (await answer.json()) as { entries: { n: number }[] }
-          if (entries.length === 0) break
-          pulled += entries.length
-          after = entries.at(-1)!.n
-        }
-    })()
-    const busy = await load(one!, { seconds: 5, connections: 20, rate: 200 })
-    isOver = true
-    await pulling
+    const pulling = pullAll(several).finally(() => (isOver = true))
+    const busy: LoadResult[] = []
+    do busy.push(await load(one!, { seconds: 5, connections: 20, rate: 200 }))
+    while (!isOver)
     return {
       one: ratio(ours, theirs),
       three: ratio(three, ours),
-      perSecond: median(ours),
-      pulled: busy.perSecond / calm.perSecond,
-      wait: busy.percentile(50) / calm.percentile(50),
-      entries: pulled,
-      p99: calm.percentile(99),
+      // The last one may have gone on after the end.
+      pulled: median(busy.slice(0, -1).map(({ perSecond }) => perSecond)) / calm.perSecond,
+      wait: median(busy.slice(0, -1).map((one) => one.percentile(50))) / calm.percentile(50),
+      ...(await pulling),
     }
   } finally {
     await end(bare.child)
     await several.stop()
+  }
+}
+
+/** A workshop's first pull, from its first entry to the newest. */
+async function pullAll({ addresses, key }: Several): Promise<{ entries: number; pulledPerSecond: number }> {
+  const began = performance.now()
+  for (let after = 0; ;) {
+    const answer = await fetch(`${addresses[0]}/api/journal?after=${after}`, {
+      headers: { Authorization: `Bearer ${key}` },
+    })
+    // Read by itself: parsing all would hold up the load, which is sent by this process too.
+    const cursor = Number(/"cursor":(\d+)/.exec(await answer.text())![1])
+    if (cursor === after) return { entries: after, pulledPerSecond: (after / (performance.now() - began)) * 1000 }
+    after = cursor
   }
 }
 

@@ -41,5 +41,5 @@ export function withoutNames(entry: Entry): Entry {
 }
 
 function nobody(id: string): { typed: string; compared: string } {
-  return { typed: `somebody ${id.slice(0, 4)}`, compared: id }
+  return { typed: `somebody ${id.slice(-4)}`, compared: id }
 }

@@ -6,6 +6,7 @@ import type { ConnectionId } from '#core/ids'
 import { placeOf } from '#core/connection'
 import { useWorkspace } from '../data'
 import { troubleOf, useOutside } from '.'
+import Changes from '../controls/Changes.vue'
 import ConnectionSheet from './ConnectionSheet.vue'
 import KeysFile from './KeysFile.vue'
 import Labelled from '../controls/Labelled.vue'
@@ -38,7 +39,11 @@ const rows = computed(() =>
     <template #actions>
       <span class="row">
         <KeysFile v-if="rows.length > 0 && outside.client" />
-        <ElButton v-if="lists.length > 0" type="primary" @click="isChoosing = !isChoosing">Make a connection</ElButton>
+        <Changes>
+<ElButton v-if="lists.length > 0" type="primary" @click="isChoosing = !isChoosing"
+            >Make a connection</ElButton
+          >
+</Changes>
       </span>
     </template>
     <div v-if="isChoosing || (rows.length === 0 && lists.length > 0)" class="sheet which">
@@ -73,7 +78,9 @@ const rows = computed(() =>
             <ElButton size="small" @click="navigate()">Look at it</ElButton>
           </RouterLink>
         </div>
-        <ConnectionSheet v-if="chosen?.id === connection.id" :key="connection.id" :connection="connection" />
+        <Changes>
+<ConnectionSheet v-if="chosen?.id === connection.id" :key="connection.id" :connection="connection" />
+</Changes>
       </li>
     </ul>
   </Page>

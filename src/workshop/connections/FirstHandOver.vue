@@ -72,7 +72,7 @@ async function begin(): Promise<void> {
       brought up to date, and nobody gets mail from here for it.
       <template v-if="canCompare">To see first what it would change, compare both lists below.</template>
     </p>
-    <ElButton type="primary" :loading="isBusy" :disabled="handOver.isPaused" @click="begin()"
+    <ElButton type="primary" :loading="isBusy" :disabled="handOver.isPaused || undefined" @click="begin()"
       >Hand over everybody</ElButton
     >
   </section>

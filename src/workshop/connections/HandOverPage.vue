@@ -6,6 +6,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import type { HandOverId, ListId } from '#core/ids'
 import { abilitiesOf, placeOf, serviceOf } from '#core/connection'
 import { useWorkspace } from '../data'
+import Changes from '../controls/Changes.vue'
 import Nowhere from '../Nowhere.vue'
 import { useNotices } from '../notices'
 import { useTitle } from '../title'
@@ -85,18 +86,22 @@ async function goOn(): Promise<void> {
     >
     <template #actions>
       <span class="row">
-        <ElButton @click="pause(!handOver.isPaused)"
-          ><component :is="handOver.isPaused ? Play : Pause" :size="16" /><span>{{
-            handOver.isPaused ? 'Go on' : 'Pause'
-          }}</span></ElButton
-        >
-        <ElButton @click="remove()"><Trash2 :size="16" /><span>Hand on no more</span></ElButton>
+        <Changes>
+<ElButton @click="pause(!handOver.isPaused)"
+            ><component :is="handOver.isPaused ? Play : Pause" :size="16" /><span>{{
+              handOver.isPaused ? 'Go on' : 'Pause'
+            }}</span></ElButton
+          >
+          <ElButton @click="remove()"><Trash2 :size="16" /><span>Hand on no more</span></ElButton>
+</Changes>
       </span>
     </template>
     <div v-if="trouble && !handOver.isPaused" class="sheet told" role="alert">
       <p class="problem">{{ trouble }}</p>
       <div class="row">
-        <ElButton type="primary" @click="goOn()">Try again now</ElButton>
+        <Changes>
+<ElButton type="primary" @click="goOn()">Try again now</ElButton>
+</Changes>
         <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">Look at the connection</RouterLink>
       </div>
     </div>
@@ -107,13 +112,17 @@ async function goOn(): Promise<void> {
       <p>
         “{{ handOver.target.name }}” is called “{{ standing.changed.listName }}” there now. People go into it as before.
       </p>
-      <ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
+      <Changes>
+<ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
+</Changes>
     </div>
-    <TargetChange
-      v-if="isListGone && abilitiesOf(connection.way).canBeAsked"
-      :hand-over="handOver"
-      :connection="connection"
-    />
+    <Changes>
+<TargetChange
+        v-if="isListGone && abilitiesOf(connection.way).canBeAsked"
+        :hand-over="handOver"
+        :connection="connection"
+      />
+</Changes>
     <dl v-if="standing" class="counts">
       <div>
         <dt>there</dt>
@@ -136,21 +145,25 @@ async function goOn(): Promise<void> {
         <dd>{{ standing.refused }}</dd>
       </div>
     </dl>
-    <FirstHandOver
-      v-if="abilitiesOf(connection.way).canBeAsked"
-      :list="list"
-      :hand-over="handOver"
-      :connection="connection"
-    />
-    <RefusedPeople v-if="standing && standing.refused > 0" :list="list" :hand-over="handOver" />
-    <template v-if="abilitiesOf(connection.way).canBeAsked">
-      <FieldChange :list="list" :hand-over="handOver" :connection="connection" />
-      <Comparing
-        v-if="serviceOf(connection.way)?.requests.members"
+    <Changes>
+<FirstHandOver
+        v-if="abilitiesOf(connection.way).canBeAsked"
         :list="list"
         :hand-over="handOver"
         :connection="connection"
       />
+</Changes>
+    <RefusedPeople v-if="standing && standing.refused > 0" :list="list" :hand-over="handOver" />
+    <template v-if="abilitiesOf(connection.way).canBeAsked">
+      <Changes>
+<FieldChange :list="list" :hand-over="handOver" :connection="connection" />
+        <Comparing
+          v-if="serviceOf(connection.way)?.requests.members"
+          :list="list"
+          :hand-over="handOver"
+          :connection="connection"
+        />
+</Changes>
     </template>
   </Page>
 </template>

@@ -7,6 +7,7 @@ import { placeOf, type HandOver } from '#core/connection'
 import { onwardStates, signalWords } from '#core/line'
 import type { List } from '#core/list'
 import type { Proof } from '#core/proof'
+import Changes from '../controls/Changes.vue'
 import ShareBar from '../charts/ShareBar.vue'
 import { vHint } from '../controls'
 import { useWorkspace } from '../data'
@@ -49,7 +50,9 @@ const stateOf = (handOver: HandOver) =>
     <div class="head">
       <h2 id="onward-title">Where it is handed on</h2>
       <RouterLink v-slot="{ navigate }" custom :to="{ name: 'hand-on', params: { id: list.id } }">
-        <ElButton size="small" @click="navigate()">Hand this list on</ElButton>
+        <Changes>
+<ElButton size="small" @click="navigate()">Hand this list on</ElButton>
+</Changes>
       </RouterLink>
     </div>
     <p v-if="rows.length === 0" class="quiet small">

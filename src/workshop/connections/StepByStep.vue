@@ -101,8 +101,10 @@ const came = computed(() => {
           <Labelled label="About its list (its id)"><ElInput v-model="list" spellcheck="false" /></Labelled>
           <Labelled label="About the address"><ElInput v-model="email" spellcheck="false" /></Labelled>
           <div class="row">
-            <ElButton :loading="isBusy" :disabled="!reading.ok" @click="ask()">Ask now</ElButton>
-            <ElButton v-if="isChanged" type="primary" :disabled="!reading.ok" @click="keep()">Keep this file</ElButton>
+            <ElButton :loading="isBusy" :disabled="!reading.ok || undefined" @click="ask()">Ask now</ElButton>
+            <ElButton v-if="isChanged" type="primary" :disabled="!reading.ok || undefined" @click="keep()"
+              >Keep this file</ElButton
+            >
           </div>
           <p v-if="asked" :class="{ problem: asked.means !== 'done' }" role="status">
             {{ asked.means === 'done' ? 'Done.' : reasonFor(asked) }}

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Form } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import type { Spot } from '#core/spot'
+import Changes from '../controls/Changes.vue'
 import Select from '../controls/Select.vue'
 import { useThemes, useWorkspace } from '../data'
 import { useSpotChanges } from '../form/spot/spot-changes'
@@ -64,9 +65,11 @@ async function dress(id: ThemeId | ''): Promise<void> {
     <ElButton size="small" text @click="emit('all', !isAll)">{{ isAll ? 'None' : 'All that are shown' }}</ElButton>
     <template v-if="forms.length > 0">
       <RehearseButton :spots="spots" />
-      <ElButton :disabled="live.length === 0" @click="setState(live, 'paused')">Pause</ElButton>
-      <ElButton v-if="paused.length > 0" @click="setState(paused, 'live')">Take sign-ups again</ElButton>
-      <ElButton @click="archive">Archive</ElButton>
+      <Changes>
+<ElButton :disabled="live.length === 0 || undefined" @click="setState(live, 'paused')">Pause</ElButton>
+        <ElButton v-if="paused.length > 0" @click="setState(paused, 'live')">Take sign-ups again</ElButton>
+        <ElButton @click="archive">Archive</ElButton>
+</Changes>
       <Select
         v-if="themes.themes.length > 0"
         class="theme"

@@ -69,11 +69,11 @@ async function remove(): Promise<void> {
     <template #dropdown>
       <ElDropdownMenu>
         <ElDropdownItem :icon="History" @click="showsVersions = true">Published versions</ElDropdownItem>
-        <ElDropdownItem :icon="Copy" @click="duplicate">Duplicate</ElDropdownItem>
-        <ElDropdownItem :icon="Archive" @click="archive">{{
+        <ElDropdownItem :icon="Copy" :disabled="receiver.looksOn" @click="duplicate">Duplicate</ElDropdownItem>
+        <ElDropdownItem :icon="Archive" :disabled="receiver.looksOn" @click="archive">{{
           form.isArchived ? 'Put back on the Desk' : 'Archive'
         }}</ElDropdownItem>
-        <ElDropdownItem :icon="Trash2" @click="remove">Delete</ElDropdownItem>
+        <ElDropdownItem :icon="Trash2" :disabled="receiver.looksOn" @click="remove">Delete</ElDropdownItem>
       </ElDropdownMenu>
     </template>
   </ElDropdown>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Changes from '../controls/Changes.vue'
 import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
@@ -42,16 +43,18 @@ async function rename(): Promise<void> {
 <template>
   <div class="form-name">
     <h1>
-      <ElInput
-        v-model="name"
-        type="textarea"
-        class="name"
-        aria-label="Name of the form"
-        :rows="1"
-        :maxlength="200"
-        @change="rename"
-        @keydown.enter.prevent="($event.target as HTMLElement).blur()"
-      />
+      <Changes>
+<ElInput
+          v-model="name"
+          type="textarea"
+          class="name"
+          aria-label="Name of the form"
+          :rows="1"
+          :maxlength="200"
+          @change="rename"
+          @keydown.enter.prevent="($event.target as HTMLElement).blur()"
+        />
+</Changes>
     </h1>
     <p class="quiet small">
       Sign-ups go to

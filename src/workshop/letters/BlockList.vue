@@ -98,10 +98,14 @@ onBeforeUnmount(() => sortable?.destroy())
           >
         </ElButton>
         <span v-if="chosen === block.id" class="tools">
-          <ElButton text aria-label="Up" :disabled="at === 0" @click="blocks.move(at, at - 1)"
+          <ElButton text aria-label="Up" :disabled="at === 0 || undefined" @click="blocks.move(at, at - 1)"
             ><ChevronUp :size="16"
           /></ElButton>
-          <ElButton text aria-label="Down" :disabled="at === body.blocks.length - 1" @click="blocks.move(at, at + 1)"
+          <ElButton
+            text
+            aria-label="Down"
+            :disabled="at === body.blocks.length - 1 || undefined"
+            @click="blocks.move(at, at + 1)"
             ><ChevronDown :size="16"
           /></ElButton>
           <ElButton text aria-label="Double" @click="chosen = blocks.copy(block.id)"><Copy :size="15" /></ElButton>

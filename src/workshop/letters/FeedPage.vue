@@ -8,6 +8,7 @@ import type { FeedId } from '#core/ids'
 import { type FeedContent, feedProblem } from '#core/letter'
 import { clientFor } from '../client'
 import { shownMoment, vHint } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Page from '../controls/Page.vue'
 import { useWorkspace } from '../data'
 import { useDocument, useUndoKeys } from '../document'
@@ -104,20 +105,24 @@ async function remove(): Promise<void> {
     </template>
     <template #actions>
       <span class="row">
-        <ElButton v-hint="'Take the feed away'" text aria-label="Take the feed away" @click="remove"
-          ><Trash2 :size="18"
-        /></ElButton>
-        <template v-if="feed?.published">
-          <ElButton @click="readNow"><RefreshCw :size="16" /><span>Read it now</span></ElButton>
-          <ElButton v-if="feed.isPaused" @click="pause(false)"><Play :size="16" /><span>Go on</span></ElButton>
-          <ElButton v-else @click="pause(true)"><Pause :size="16" /><span>Pause</span></ElButton>
-        </template>
-        <ElButton type="primary" :loading="isBusy" :disabled="isPublished" @click="publish">{{
-          feed?.published ? (isPublished ? 'All of it is in use' : 'Use the changes') : 'Begin it'
-        }}</ElButton>
+        <Changes>
+<ElButton v-hint="'Take the feed away'" text aria-label="Take the feed away" @click="remove"
+            ><Trash2 :size="18"
+          /></ElButton>
+          <template v-if="feed?.published">
+            <ElButton @click="readNow"><RefreshCw :size="16" /><span>Read it now</span></ElButton>
+            <ElButton v-if="feed.isPaused" @click="pause(false)"><Play :size="16" /><span>Go on</span></ElButton>
+            <ElButton v-else @click="pause(true)"><Pause :size="16" /><span>Pause</span></ElButton>
+          </template>
+          <ElButton type="primary" :loading="isBusy" :disabled="isPublished || undefined" @click="publish">{{
+            feed?.published ? (isPublished ? 'All of it is in use' : 'Use the changes') : 'Begin it'
+          }}</ElButton>
+</Changes>
       </span>
     </template>
-    <FeedInHand :content="content" :list="list" :settings="settings" :change="change" />
+    <Changes>
+<FeedInHand :content="content" :list="list" :settings="settings" :change="change" />
+</Changes>
   </Page>
   <ElSkeleton v-else class="page" :rows="8" animated />
 </template>

@@ -8,6 +8,7 @@ import { type LetterContent, type LetterReaders, type LetterTime, picturesOf, ti
 import { clientFor } from '../client'
 import { newId } from '../clock'
 import { vHint } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Page from '../controls/Page.vue'
 import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
@@ -130,63 +131,70 @@ function ask(): void {
           @click="document.redo()"
           ><Redo2 :size="18"
         /></ElButton>
-        <ElButton v-hint="'Begin another with this one'" text aria-label="Double the letter" @click="double"
-          ><CopyPlus :size="18"
-        /></ElButton>
-        <ElButton v-hint="'Throw it away'" text aria-label="Throw the letter away" @click="remove"
-          ><Trash2 :size="18"
-        /></ElButton>
-        <ElButton type="primary" @click="ask"><Send :size="16" /><span>Send …</span></ElButton>
+        <Changes>
+<ElButton v-hint="'Begin another with this one'" text aria-label="Double the letter" @click="double"
+            ><CopyPlus :size="18"
+          /></ElButton>
+          <ElButton v-hint="'Throw it away'" text aria-label="Throw the letter away" @click="remove"
+            ><Trash2 :size="18"
+          /></ElButton>
+          <ElButton type="primary" @click="ask"><Send :size="16" /><span>Send …</span></ElButton>
+</Changes>
       </span>
     </template>
     <Views v-model="view" label="Of this letter" :views="views" />
-    <LetterWriter
-      v-if="view === 'write'"
-      v-model:chosen="chosen"
-      :body="content"
-      :list="list"
-      :settings="settings"
-      :undo="document"
-      :change="(name, part, recipe) => change(name, part, recipe)"
-    >
-      <fieldset class="group">
-        <legend>Who gets it</legend>
-        <ReadersPick
-          :lists="content.lists"
-          :readers="content.readers"
-          @update:lists="(lists: ListId[]) => change('Lists of the letter', 'lists', (one) => void (one.lists = lists))"
-          @update:readers="
-            (readers: LetterReaders) =>
-              change('Readers of the letter', 'readers', (one) => void (one.readers = readers))
-          "
-        />
-      </fieldset>
-      <fieldset class="group">
-        <legend>How it goes</legend>
-        <ElCheckbox
-          :model-value="content.isPlain"
-          label="As plain text alone"
-          @change="change('Plain text', 'plain', (one) => void (one.isPlain = Boolean($event)))"
-        />
-        <ElCheckbox
-          :model-value="content.isInArchive"
-          label="Among the letters that anybody can read"
-          @change="change('In the archive', 'archive', (one) => void (one.isInArchive = Boolean($event)))"
-        />
-        <p v-if="content.isInArchive && receiver.publicUrl" class="quiet small">
-          They stand at
-          <a :href="`${receiver.publicUrl}/letters/${list.id}`" target="_blank" rel="noreferrer"
-            >{{ receiver.publicUrl }}/letters/{{ list.id }}</a
-          >, which can be linked or framed.
-        </p>
-        <ElCheckbox
-          :model-value="content.countsLinks"
-          label="Count presses of its links"
-          @change="change('Count presses', 'counts', (one) => void (one.countsLinks = Boolean($event)))"
-        />
-        <p v-if="content.countsLinks" class="quiet small">In sums, of nobody by name. The letter says so at its end.</p>
-      </fieldset>
-    </LetterWriter>
+    <Changes v-if="view === 'write'">
+      <LetterWriter
+        v-model:chosen="chosen"
+        :body="content"
+        :list="list"
+        :settings="settings"
+        :undo="document"
+        :change="(name, part, recipe) => change(name, part, recipe)"
+      >
+        <fieldset class="group">
+          <legend>Who gets it</legend>
+          <ReadersPick
+            :lists="content.lists"
+            :readers="content.readers"
+            @update:lists="
+              (lists: ListId[]) => change('Lists of the letter', 'lists', (one) => void (one.lists = lists))
+            "
+            @update:readers="
+              (readers: LetterReaders) =>
+                change('Readers of the letter', 'readers', (one) => void (one.readers = readers))
+            "
+          />
+        </fieldset>
+        <fieldset class="group">
+          <legend>How it goes</legend>
+          <ElCheckbox
+            :model-value="content.isPlain"
+            label="As plain text alone"
+            @change="change('Plain text', 'plain', (one) => void (one.isPlain = Boolean($event)))"
+          />
+          <ElCheckbox
+            :model-value="content.isInArchive"
+            label="Among the letters that anybody can read"
+            @change="change('In the archive', 'archive', (one) => void (one.isInArchive = Boolean($event)))"
+          />
+          <p v-if="content.isInArchive && receiver.publicUrl" class="quiet small">
+            They stand at
+            <a :href="`${receiver.publicUrl}/letters/${list.id}`" target="_blank" rel="noreferrer"
+              >{{ receiver.publicUrl }}/letters/{{ list.id }}</a
+            >, which can be linked or framed.
+          </p>
+          <ElCheckbox
+            :model-value="content.countsLinks"
+            label="Count presses of its links"
+            @change="change('Count presses', 'counts', (one) => void (one.countsLinks = Boolean($event)))"
+          />
+          <p v-if="content.countsLinks" class="quiet small">
+            In sums, of nobody by name. The letter says so at its end.
+          </p>
+        </fieldset>
+      </LetterWriter>
+</Changes>
     <LetterLook
       v-else
       :content="content"

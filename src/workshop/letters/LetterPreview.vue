@@ -4,6 +4,7 @@ import type { PictureId } from '#core/ids'
 import { type LetterBody, type LetterFacts, renderLetter } from '#core/letter'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
+import { useLooksOn } from '../controls'
 import { usePictures } from '../data'
 import type { UndoRedo } from '../document'
 import { useFrameDocument } from '../preview'
@@ -58,6 +59,7 @@ const page = computed(() => {
   return pageOfMarkup(shows.value === 'bare' ? withoutPictures(seen) : seen)
 })
 
+const looksOn = useLooksOn()
 const frame = useTemplateRef('frame')
 const { first, height, loaded, onLoad, patch } = useFrameDocument(
   frame,
@@ -65,7 +67,7 @@ const { first, height, loaded, onLoad, patch } = useFrameDocument(
   () => (writing?.editor.value ?? null) !== null,
 )
 const writing =
-  undo === null
+  undo === null || looksOn.value
     ? null
     : useWritingInLetter(loaded, {
         body: () => body,

@@ -6,6 +6,7 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { type LetterStart, letterStarts, type Sending, titleOf } from '#core/letter'
 import { shownMoment, useRowKeys } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Page from '../controls/Page.vue'
 import Views from '../controls/Views.vue'
 import { useWorkspace } from '../data'
@@ -79,26 +80,32 @@ function outcome(sending: Sending): string {
 <template>
   <Page title="Letters">
     <template #actions>
-      <ElDropdown v-if="view === 'letters'" trigger="click" @command="write">
-        <ElButton type="primary" :disabled="firstList === null"
-          ><Plus :size="18" /><span>Write a letter</span></ElButton
+      <Changes>
+<ElDropdown v-if="view === 'letters'" trigger="click" @command="write">
+          <ElButton type="primary" :disabled="firstList === null || undefined"
+            ><Plus :size="18" /><span>Write a letter</span></ElButton
+          >
+          <template #dropdown>
+            <ElDropdownMenu>
+              <ElDropdownItem v-for="start in letterStarts" :key="start.key" :command="start.key">
+                <span class="start"
+                  ><b>{{ start.name }}</b> <span class="quiet small">{{ start.purpose }}</span></span
+                >
+              </ElDropdownItem>
+            </ElDropdownMenu>
+          </template>
+        </ElDropdown>
+        <ElButton
+          v-else-if="view === 'series'"
+          type="primary"
+          :disabled="firstList === null || undefined"
+          @click="beginSeries"
+          ><Plus :size="18" /><span>Begin a series</span></ElButton
         >
-        <template #dropdown>
-          <ElDropdownMenu>
-            <ElDropdownItem v-for="start in letterStarts" :key="start.key" :command="start.key">
-              <span class="start"
-                ><b>{{ start.name }}</b> <span class="quiet small">{{ start.purpose }}</span></span
-              >
-            </ElDropdownItem>
-          </ElDropdownMenu>
-        </template>
-      </ElDropdown>
-      <ElButton v-else-if="view === 'series'" type="primary" :disabled="firstList === null" @click="beginSeries"
-        ><Plus :size="18" /><span>Begin a series</span></ElButton
-      >
-      <ElButton v-else type="primary" :disabled="firstList === null" @click="beginFeed"
-        ><Plus :size="18" /><span>Take in a feed</span></ElButton
-      >
+        <ElButton v-else type="primary" :disabled="firstList === null || undefined" @click="beginFeed"
+          ><Plus :size="18" /><span>Take in a feed</span></ElButton
+        >
+</Changes>
     </template>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-if="workspace.isLoaded && firstList === null" class="quiet">

@@ -7,6 +7,7 @@ import type { SendingId } from '#core/ids'
 import type { LetterBody } from '#core/letter'
 import { clientFor } from '../client'
 import { shownMoment, shownPage, stacked } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Page from '../controls/Page.vue'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
@@ -89,25 +90,31 @@ const results = computed(() => {
     </template>
     <template v-if="sending" #actions>
       <span class="row">
-        <ElButton text @click="again"><CopyPlus :size="16" /><span>Begin another with it</span></ElButton>
+        <Changes>
+<ElButton text @click="again"><CopyPlus :size="16" /><span>Begin another with it</span></ElButton>
+</Changes>
         <template v-if="isOpen">
           <template v-if="sending.source.kind !== 'series'">
-            <ElButton @click="isMending = true">Mend its words</ElButton>
-            <ElButton v-if="sending.state !== 'asks'" @click="isCancelling = true">Cancel the rest</ElButton>
+            <Changes>
+<ElButton @click="isMending = true">Mend its words</ElButton>
+              <ElButton v-if="sending.state !== 'asks'" @click="isCancelling = true">Cancel the rest</ElButton>
+</Changes>
           </template>
           <RouterLink v-else v-slot="{ navigate }" custom :to="{ name: 'series', params: { id: sending.source.id } }">
             <ElButton @click="navigate()">To its series</ElButton>
           </RouterLink>
-          <ElButton v-if="sending.state === 'asks'" @click="to('cancel', 'The letter does not go.')">No</ElButton>
-          <ElButton v-if="sending.state === 'asks'" type="primary" @click="to('yes', 'The letter is on its way.')"
-            >Yes, send it</ElButton
-          >
-          <ElButton v-else-if="sending.state === 'stopped'" type="primary" @click="to('go-on', 'The letter goes on.')"
-            >Go on</ElButton
-          >
-          <ElButton v-else type="primary" @click="to('stop', 'Stopped: nobody more gets it until you go on.')"
-            >Stop</ElButton
-          >
+          <Changes>
+<ElButton v-if="sending.state === 'asks'" @click="to('cancel', 'The letter does not go.')">No</ElButton>
+            <ElButton v-if="sending.state === 'asks'" type="primary" @click="to('yes', 'The letter is on its way.')"
+              >Yes, send it</ElButton
+            >
+            <ElButton v-else-if="sending.state === 'stopped'" type="primary" @click="to('go-on', 'The letter goes on.')"
+              >Go on</ElButton
+            >
+            <ElButton v-else type="primary" @click="to('stop', 'Stopped: nobody more gets it until you go on.')"
+              >Stop</ElButton
+            >
+</Changes>
         </template>
       </span>
     </template>

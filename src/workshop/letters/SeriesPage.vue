@@ -8,6 +8,7 @@ import type { ListId, SeriesId } from '#core/ids'
 import { inOrder, type LetterBody, type SeriesContent, seriesProblem, startLetter, titleOf } from '#core/letter'
 import { newId } from '../clock'
 import { vHint } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Labelled from '../controls/Labelled.vue'
 import NumberInput from '../controls/NumberInput.vue'
 import Page from '../controls/Page.vue'
@@ -150,95 +151,99 @@ const waitingFor = (step: string) => state.value?.next[step] ?? 0
         <ElButton text aria-label="Redo" :disabled="document.redoName.value === null" @click="document.redo()"
           ><Redo2 :size="18"
         /></ElButton>
-        <ElButton v-hint="'Take the series away'" text aria-label="Take the series away" @click="removeSeries"
-          ><Trash2 :size="18"
-        /></ElButton>
-        <template v-if="series?.published">
-          <ElButton v-if="series.isPaused" @click="pause(false)"><Play :size="16" /><span>Go on</span></ElButton>
-          <ElButton v-else @click="pause(true)"><Pause :size="16" /><span>Pause</span></ElButton>
-        </template>
-        <ElButton type="primary" :loading="isBusy" :disabled="isPublished" @click="publish">{{
-          series?.published ? (isPublished ? 'All of it goes out' : 'Use the changes') : 'Begin it'
-        }}</ElButton>
+        <Changes>
+<ElButton v-hint="'Take the series away'" text aria-label="Take the series away" @click="removeSeries"
+            ><Trash2 :size="18"
+          /></ElButton>
+          <template v-if="series?.published">
+            <ElButton v-if="series.isPaused" @click="pause(false)"><Play :size="16" /><span>Go on</span></ElButton>
+            <ElButton v-else @click="pause(true)"><Pause :size="16" /><span>Pause</span></ElButton>
+          </template>
+          <ElButton type="primary" :loading="isBusy" :disabled="isPublished || undefined" @click="publish">{{
+            series?.published ? (isPublished ? 'All of it goes out' : 'Use the changes') : 'Begin it'
+          }}</ElButton>
+</Changes>
       </span>
     </template>
-    <DayLine
-      :steps="steps"
-      :chosen="step?.id ?? null"
-      :list-name="list.name"
-      :waiting-for="waitingFor"
-      :can-add="steps.length < MOST"
-      @choose="chosenStep = $event"
-      @add="add"
-    />
-    <LetterWriter
-      v-if="step"
-      :key="step.id"
-      :body="step.body"
-      :list="list"
-      :settings="settings"
-      :undo="document"
-      :change="changeBody"
-    >
-      <fieldset class="group">
-        <legend>When this letter goes</legend>
-        <div class="row">
-          <Labelled label="Days after joining" hint="0 is the day itself.">
-            <NumberInput
-              :value="step.days"
-              :least="0"
-              :most="365"
-              label="Days after joining"
-              @change="changeStep('Day of a letter', 'days', (one) => void (one.days = $event ?? 0))"
+    <Changes>
+<DayLine
+        :steps="steps"
+        :chosen="step?.id ?? null"
+        :list-name="list.name"
+        :waiting-for="waitingFor"
+        :can-add="steps.length < MOST"
+        @choose="chosenStep = $event"
+        @add="add"
+      />
+      <LetterWriter
+        v-if="step"
+        :key="step.id"
+        :body="step.body"
+        :list="list"
+        :settings="settings"
+        :undo="document"
+        :change="changeBody"
+      >
+        <fieldset class="group">
+          <legend>When this letter goes</legend>
+          <div class="row">
+            <Labelled label="Days after joining" hint="0 is the day itself.">
+              <NumberInput
+                :value="step.days"
+                :least="0"
+                :most="365"
+                label="Days after joining"
+                @change="changeStep('Day of a letter', 'days', (one) => void (one.days = $event ?? 0))"
+              />
+            </Labelled>
+            <Labelled label="At, by the reader’s clock">
+              <HourInput
+                :model-value="step.time"
+                label="At, by the reader’s clock"
+                @update:model-value="changeStep('Hour of a letter', 'time', (one) => void (one.time = $event))"
+              />
+            </Labelled>
+          </div>
+          <ElButton class="start" text @click="remove"><Trash2 :size="15" /><span>Take this letter out</span></ElButton>
+        </fieldset>
+        <fieldset class="group">
+          <legend>The series</legend>
+          <Labelled label="Its name, for you">
+            <ElInput
+              :model-value="content.name"
+              :maxlength="200"
+              @update:model-value="change('Name of the series', 'name', (draft) => void (draft.name = $event))"
             />
           </Labelled>
-          <Labelled label="At, by the reader’s clock">
-            <HourInput
-              :model-value="step.time"
-              label="At, by the reader’s clock"
-              @update:model-value="changeStep('Hour of a letter', 'time', (one) => void (one.time = $event))"
+          <Labelled label="For who joins">
+            <Select
+              :model-value="content.list"
+              :options="workspace.lists.map((one) => ({ value: one.id, label: one.name }))"
+              @update:model-value="
+                (one) => one && change('List of the series', 'list', (draft) => void (draft.list = one as ListId))
+              "
             />
           </Labelled>
-        </div>
-        <ElButton class="start" text @click="remove"><Trash2 :size="15" /><span>Take this letter out</span></ElButton>
-      </fieldset>
-      <fieldset class="group">
-        <legend>The series</legend>
-        <Labelled label="Its name, for you">
-          <ElInput
-            :model-value="content.name"
-            :maxlength="200"
-            @update:model-value="change('Name of the series', 'name', (draft) => void (draft.name = $event))"
+          <Labelled label="Who of them">
+            <Select
+              :model-value="content.tag"
+              :options="tags"
+              @update:model-value="change('Tag of the series', 'tag', (draft) => void (draft.tag = $event))"
+            />
+          </Labelled>
+          <ElCheckbox
+            :model-value="content.includesThoseThere"
+            :disabled="series?.published !== null || undefined"
+            label="Who is there already begins too"
+            @change="change('Who is there', 'there', (draft) => void (draft.includesThoseThere = Boolean($event)))"
           />
-        </Labelled>
-        <Labelled label="For who joins">
-          <Select
-            :model-value="content.list"
-            :options="workspace.lists.map((one) => ({ value: one.id, label: one.name }))"
-            @update:model-value="
-              (one) => one && change('List of the series', 'list', (draft) => void (draft.list = one as ListId))
-            "
-          />
-        </Labelled>
-        <Labelled label="Who of them">
-          <Select
-            :model-value="content.tag"
-            :options="tags"
-            @update:model-value="change('Tag of the series', 'tag', (draft) => void (draft.tag = $event))"
-          />
-        </Labelled>
-        <ElCheckbox
-          :model-value="content.includesThoseThere"
-          :disabled="series?.published !== null"
-          label="Who is there already begins too"
-          @change="change('Who is there', 'there', (draft) => void (draft.includesThoseThere = Boolean($event)))"
-        />
-      </fieldset>
-    </LetterWriter>
-    <div v-else class="sheet empty">
-      <p>A series has up to ten letters. Each goes some days after somebody joined, at an hour of their day.</p>
-      <ElButton type="primary" @click="add"><Plus :size="18" /><span>Add the first letter</span></ElButton>
-    </div>
+        </fieldset>
+      </LetterWriter>
+      <div v-else class="sheet empty">
+        <p>A series has up to ten letters. Each goes some days after somebody joined, at an hour of their day.</p>
+        <ElButton type="primary" @click="add"><Plus :size="18" /><span>Add the first letter</span></ElButton>
+      </div>
+</Changes>
     <p v-if="step && titleOf(step.body, '') === ''" class="only-heard">This letter has no subject yet.</p>
   </Page>
   <ElSkeleton v-else class="page" :rows="8" animated />

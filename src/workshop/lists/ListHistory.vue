@@ -9,6 +9,7 @@ import { useLongWork } from './long-work'
 import { useMembers } from '../people'
 import { useKeyNames } from '../sync'
 import { peopleCount } from './people-count'
+import Changes from '../controls/Changes.vue'
 import WorkProgress from './WorkProgress.vue'
 
 /** What was done to many people of a list at once: files that were brought in, changes, each undone as a whole. */
@@ -102,7 +103,9 @@ const reasons = {
             >{{ shownMoment(record.begunAt)
             }}<template v-if="names.nameOf(record.by)">, {{ names.nameOf(record.by) }}</template></time
           >
-          <ElButton v-if="isUndoable" :disabled="work.isWorking.value" @click="batches.undo(record.id)">Undo</ElButton>
+          <Changes v-if="isUndoable">
+            <ElButton :disabled="work.isWorking.value || undefined" @click="batches.undo(record.id)">Undo</ElButton>
+</Changes>
           <span v-else />
           <p v-if="record.purpose.kind === 'import'" class="quiet small">
             How they agreed, as you stated: “{{ record.purpose.consent }}”

@@ -6,6 +6,7 @@ import { RouterLink, useRoute, useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { localTime } from '#core/results'
 import { useWorkspace } from '../data'
+import Changes from '../controls/Changes.vue'
 import FirstPeople from './FirstPeople.vue'
 import GrowthChart from '../charts/GrowthChart.vue'
 import { useGrowth } from './growth'
@@ -74,13 +75,15 @@ const view = computed<View>({
     <template #below><ListSummary :list="list" :growth="grown.rows" /></template>
     <template #actions>
       <span class="row">
-        <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
-          ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
-        >
-        <RouterLink v-slot="{ navigate }" custom :to="{ name: 'import', params: { id: list.id } }">
-          <ElButton @click="navigate()"><FileUp :size="16" /><span>Bring in a file</span></ElButton>
-        </RouterLink>
-        <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
+        <Changes>
+<ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
+            ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
+          >
+          <RouterLink v-slot="{ navigate }" custom :to="{ name: 'import', params: { id: list.id } }">
+            <ElButton @click="navigate()"><FileUp :size="16" /><span>Bring in a file</span></ElButton>
+          </RouterLink>
+          <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
+</Changes>
       </span>
     </template>
     <RefusedChanges :list="list.id" />

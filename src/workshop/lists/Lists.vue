@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { ListId } from '#core/ids'
 import { useRowKeys } from '../controls'
 import { useWorkspace } from '../data'
+import Changes from '../controls/Changes.vue'
 import ListCard from './ListCard.vue'
 import { useMembers } from '../people'
 import ReceiptCheck from './ReceiptCheck.vue'
@@ -43,20 +44,24 @@ async function make(): Promise<void> {
 <template>
   <Page title="Lists">
     <template #actions>
-      <ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
-        ><Plus :size="18" /><span>New list</span></ElButton
-      >
-      <form v-else class="row" @submit.prevent="make">
-        <ElInput
-          v-model="name"
-          aria-label="Name of the new list, as its members will know it"
-          placeholder="As its members will know it"
-          :maxlength="200"
-          autofocus
-        />
-        <ElButton type="primary" native-type="submit" :disabled="name.trim() === ''">Make the list</ElButton>
-        <ElButton text @click="isMaking = false">Cancel</ElButton>
-      </form>
+      <Changes>
+<ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
+          ><Plus :size="18" /><span>New list</span></ElButton
+        >
+        <form v-else class="row" @submit.prevent="make">
+          <ElInput
+            v-model="name"
+            aria-label="Name of the new list, as its members will know it"
+            placeholder="As its members will know it"
+            :maxlength="200"
+            autofocus
+          />
+          <ElButton type="primary" native-type="submit" :disabled="name.trim() === '' || undefined"
+            >Make the list</ElButton
+          >
+          <ElButton text @click="isMaking = false">Cancel</ElButton>
+        </form>
+</Changes>
     </template>
     <ElEmpty
       v-if="workspace.isLoaded && workspace.lists.length === 0"

@@ -6,6 +6,7 @@ import { computed, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { mailNames } from '#core/mail'
 import { dayAfter, daysFrom, localTime } from '#core/results'
+import Changes from '../controls/Changes.vue'
 import DayBars from '../charts/DayBars.vue'
 import { clientFor } from '../client'
 import { shownMoment } from '../controls'
@@ -116,7 +117,11 @@ const empty: Record<MailQueueState, string> = {
       <ElTableColumn prop="said" label="What the server said" min-width="220" show-overflow-tooltip />
       <ElTableColumn v-if="state === 'waiting' || state === 'refused'" label="" width="110">
         <template #default="{ row }">
-          <ElButton link :aria-label="`Try now: the mail to ${row.recipient}`" @click="again(row.id)">Try now</ElButton>
+          <Changes>
+<ElButton link :aria-label="`Try now: the mail to ${row.recipient}`" @click="again(row.id)"
+              >Try now</ElButton
+            >
+</Changes>
         </template>
       </ElTableColumn>
     </ElTable>

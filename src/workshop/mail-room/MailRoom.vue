@@ -6,6 +6,7 @@ import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import { clientFor } from '../client'
 import { shownMoment } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Views from '../controls/Views.vue'
 import { isDemo } from '../data'
 import { useReceiver } from '../sync'
@@ -138,7 +139,9 @@ async function putBack(): Promise<void> {
     <Views v-else v-model="place" label="What of the mail" :views="places">
       <template v-if="state">
         <Boxes v-if="place === 'boxes'" />
-        <MailServer v-else-if="place === 'server'" :state="state" @changed="state = $event" />
+        <Changes v-else-if="place === 'server'">
+          <MailServer :state="state" @changed="state = $event" />
+</Changes>
         <MailQueue v-else :state="place" :waiting="state?.counts.waiting ?? 0" :pace="state?.pace ?? null" />
       </template>
     </Views>

@@ -138,7 +138,9 @@ async function makeKey(wanted: string | null): Promise<void> {
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
       <form class="beside" @submit.prevent="test">
         <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a test to" />
-        <ElButton native-type="submit" :loading="isBusy" :disabled="state.server === null">Send a test</ElButton>
+        <ElButton native-type="submit" :loading="isBusy" :disabled="state.server === null || undefined"
+          >Send a test</ElButton
+        >
       </form>
       <p v-if="said" class="small" :class="{ problem: !said.ok }" role="status">
         {{ said.ok ? 'The mail server took it: look in the inbox.' : `Not sent: ${said.said}` }}

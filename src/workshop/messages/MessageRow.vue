@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Changes from '../controls/Changes.vue'
 import { ElButton, ElCollapseItem } from 'element-plus'
 import { computed } from 'vue'
 import { answerLink } from '#core/mail'
@@ -69,10 +70,12 @@ const answer = computed(() =>
       <ElButton v-if="answer" :type="kept.held === 1 ? '' : 'primary'" tag="a" :href="answer" rel="noreferrer"
         >Answer by mail</ElButton
       >
-      <ElButton v-if="kept.held === 1" type="primary" :disabled="isBusy" @click="emit('release')"
-        >Let it through</ElButton
-      >
-      <ElButton text :disabled="isBusy" @click="emit('erase')">Erase</ElButton>
+      <Changes>
+<ElButton v-if="kept.held === 1" type="primary" :disabled="isBusy || undefined" @click="emit('release')"
+          >Let it through</ElButton
+        >
+        <ElButton text :disabled="isBusy || undefined" @click="emit('erase')">Erase</ElButton>
+</Changes>
     </div>
   </ElCollapseItem>
 </template>

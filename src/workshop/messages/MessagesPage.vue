@@ -9,6 +9,7 @@ import { hasSender } from '#core/mail'
 import { clientFor, type Client } from '../client'
 import { now } from '../clock'
 import { handToDownloads } from '../controls'
+import Changes from '../controls/Changes.vue'
 import FindBox from '../controls/FindBox.vue'
 import Page from '../controls/Page.vue'
 import Views from '../controls/Views.vue'
@@ -136,9 +137,15 @@ function save(): void {
     <template v-else>
       <Views v-model="view" label="Messages" :views="views" />
       <FindBox v-model="words" label="Find by words or address" :count="found.length" :of="inView.length">
-        <ElButton v-if="view === 'held' && found.length > 1" text :disabled="isBusy" @click="toErase = found"
-          >Erase {{ words.trim() === '' ? 'all of these' : 'those found' }}</ElButton
-        >
+        <Changes>
+<ElButton
+            v-if="view === 'held' && found.length > 1"
+            text
+            :disabled="isBusy || undefined"
+            @click="toErase = found"
+            >Erase {{ words.trim() === '' ? 'all of these' : 'those found' }}</ElButton
+          >
+</Changes>
       </FindBox>
       <p v-if="view === 'held' && inView.length === 0" class="quiet">Nothing is held back.</p>
       <p v-else-if="inView.length === 0" class="quiet">None arrived. What is held back stands beside.</p>

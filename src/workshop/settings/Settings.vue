@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Changes from '../controls/Changes.vue'
 import BackupSettings from './BackupSettings.vue'
 import Alerts from './Alerts.vue'
 import DailyBackups from './DailyBackups.vue'
@@ -47,7 +48,9 @@ const index = [
         <section id="backups" class="group" aria-labelledby="backup-title">
           <h2 id="backup-title">Backups</h2>
           <BackupSettings />
-          <DailyBackups v-if="!isDemo" />
+          <Changes>
+<DailyBackups v-if="!isDemo" />
+</Changes>
         </section>
         <section id="connections" class="group" aria-labelledby="connections-title">
           <h2 id="connections-title">Connections</h2>
@@ -65,7 +68,9 @@ const index = [
           </p>
         </section>
         <template v-if="!isDemo">
-          <Alerts />
+          <Changes>
+<Alerts />
+</Changes>
           <ConnectedBrowsers />
           <ReceiverSettings />
         </template>
@@ -75,16 +80,18 @@ const index = [
             A rehearsal sends a made-up person the whole way: page, form, answer, mail, list. It can repeat by itself;
             the Desk tells when one fails.
           </p>
-          <Choice
-            v-model="repeats"
-            name="repeats"
-            label="Rehearse by itself"
-            :options="[
-              { value: 'never', label: 'Never' },
-              { value: 'day', label: 'Every day' },
-              { value: 'week', label: 'Every week' },
-            ]"
-          />
+          <Changes>
+<Choice
+              v-model="repeats"
+              name="repeats"
+              label="Rehearse by itself"
+              :options="[
+                { value: 'never', label: 'Never' },
+                { value: 'day', label: 'Every day' },
+                { value: 'week', label: 'Every week' },
+              ]"
+            />
+</Changes>
           <ReceiverBrowser />
         </section>
         <section id="appearance" class="group" aria-labelledby="scheme-title">

@@ -4,7 +4,7 @@ import { RouterLink, RouterView, useRouter } from 'vue-router'
 import { ElButton, ElConfigProvider, ElSkeleton } from 'element-plus'
 import en from 'element-plus/es/locale/lang/en'
 import { useEventListener, whenever } from '@vueuse/core'
-import { hinted } from '../controls'
+import { hinted, provideLooksOn } from '../controls'
 import PairingOffer from './PairingOffer.vue'
 import { useRehearsal } from '../rehearsal/store'
 import { useReceiver, useWaiting } from '../sync'
@@ -19,6 +19,7 @@ const DemoBar = defineAsyncComponent(() => import('./DemoBar.vue'))
 const PairFirst = defineAsyncComponent(() => import('./PairFirst.vue'))
 const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
 const receiver = useReceiver()
+provideLooksOn(computed(() => receiver.looksOn))
 const workspace = useWorkspace()
 const waiting = useWaiting()
 const rehearsal = useRehearsal()
@@ -54,7 +55,7 @@ useEventListener('keydown', (event: KeyboardEvent) => {
   }
   if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, [contenteditable]')) return
   if (event.key === '?') void router.push('/help')
-  if (event.key.toLowerCase() === 'n') void router.push('/new')
+  if (event.key.toLowerCase() === 'n' && !receiver.looksOn) void router.push('/new')
 })
 </script>
 

@@ -8,6 +8,7 @@ import { addressProblem } from '#core/site'
 import { spotName } from '#core/spot'
 import { clientFor, type Client } from '../client'
 import { shownMoment } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Page from '../controls/Page.vue'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
@@ -83,10 +84,16 @@ const summary = computed(() => {
       <p v-if="summary" class="quiet">{{ summary }}</p>
     </template>
     <template #actions>
-      <ElButton v-if="running" @click="ask((client) => client.stopCrawl(id))">Stop</ElButton>
-      <ElButton v-else type="primary" :disabled="origin === null" @click="ask((client) => client.beginCrawl(id))">{{
-        newest === null ? 'Look through the site' : 'Look again'
-      }}</ElButton>
+      <Changes>
+<ElButton v-if="running" @click="ask((client) => client.stopCrawl(id))">Stop</ElButton>
+        <ElButton
+          v-else
+          type="primary"
+          :disabled="origin === null || undefined"
+          @click="ask((client) => client.beginCrawl(id))"
+          >{{ newest === null ? 'Look through the site' : 'Look again' }}</ElButton
+        >
+</Changes>
     </template>
     <div v-if="running" class="sheet told" role="status">
       <p v-if="running.doing === 'finding'">Finding its pages: its sitemap, else its links …</p>
@@ -104,9 +111,11 @@ const summary = computed(() => {
       description="It was not looked through yet. Up to 500 pages are opened, one at a time and slowly, as a visitor would: then you see on which each form stands, and where it is missing, damaged or old."
     />
     <template v-if="newest">
-      <ElCheckbox :model-value="state!.isRepeated" @change="ask((client) => client.repeatCrawl(id, $event === true))"
-        >Look through it every week, and tell me on the Desk when a form is lost</ElCheckbox
-      >
+      <Changes>
+<ElCheckbox :model-value="state!.isRepeated" @change="ask((client) => client.repeatCrawl(id, $event === true))"
+          >Look through it every week, and tell me on the Desk when a form is lost</ElCheckbox
+        >
+</Changes>
       <section v-if="changes.length > 0" class="sheet told" aria-labelledby="changes">
         <h2 id="changes">Different from the time before</h2>
         <ul class="small">

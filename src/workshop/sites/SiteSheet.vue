@@ -7,6 +7,7 @@ import { RouterLink } from 'vue-router'
 import { codeOf, codeReachProblem, handoverFile, piecesOf, type PlaceHeights, sharedLine } from '#core/embed'
 import { addressProblem, completedAddress, profileOf, type Site, siteKinds, type SiteKind } from '#core/site'
 import { handToDownloads, shownPage } from '../controls'
+import Changes from '../controls/Changes.vue'
 import Labelled from '../controls/Labelled.vue'
 import Select from '../controls/Select.vue'
 import TypedInput from '../controls/TypedInput.vue'
@@ -138,9 +139,11 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         <RouterLink v-if="isReached" v-slot="{ navigate }" custom :to="{ name: 'site-pages', params: { id: site.id } }">
           <ElButton size="small" :aria-label="`Pages of ${site.name}`" @click="navigate()">Pages</ElButton>
         </RouterLink>
-        <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
-          ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
-        >
+        <Changes>
+<ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
+            ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
+          >
+</Changes>
         <ElButton
           text
           size="small"
@@ -160,13 +163,15 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         :problem="colours.problem.value"
         :from="colours.reading.value?.host"
       >
-        <ElButton
-          v-if="!colours.isReading.value && addressProblem(site.address) === null"
-          link
-          type="primary"
-          @click="readColours"
-          >{{ site.palette ? 'Read anew' : 'Read its colours' }}</ElButton
-        >
+        <Changes>
+<ElButton
+            v-if="!colours.isReading.value && addressProblem(site.address) === null"
+            link
+            type="primary"
+            @click="readColours"
+            >{{ site.palette ? 'Read anew' : 'Read its colours' }}</ElButton
+          >
+</Changes>
       </ColoursRead>
       <CodeBlock
         v-if="needsLine && receiver.publicUrl"

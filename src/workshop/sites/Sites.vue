@@ -4,6 +4,7 @@ import { ElButton, ElEmpty } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRowKeys } from '../controls'
 import { useWorkspace } from '../data'
+import Changes from '../controls/Changes.vue'
 import SiteSheet from './SiteSheet.vue'
 import FindBox from '../controls/FindBox.vue'
 import Page from '../controls/Page.vue'
@@ -26,7 +27,9 @@ async function make(): Promise<void> {
 <template>
   <Page title="Sites">
     <template #actions>
-      <ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
+      <Changes>
+<ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
+</Changes>
     </template>
     <ElEmpty
       v-if="workspace.isLoaded && workspace.sites.length === 0"

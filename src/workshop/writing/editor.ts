@@ -45,6 +45,8 @@ export interface TextEditor {
 
 export interface TextEditorHooks {
   text: RichText | string
+  /** Whether it is only looked at. */
+  isReadOnly?: boolean
   /** Rich text from `rich` and `line`, a string from `plain`. */
   onWrite(text: RichText | string): void
   /** Enter where a text has one line. */
@@ -100,6 +102,7 @@ export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEdit
     {
       state: stateOf(hooks.text),
       attributes: { spellcheck: 'true' },
+      editable: () => hooks.isReadOnly !== true,
       dispatchTransaction(transaction) {
         view.updateState(view.state.apply(transaction))
         active.value = formatsAt(view.state)

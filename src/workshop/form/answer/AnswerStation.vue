@@ -19,6 +19,7 @@ import { addressProblem } from '#core/site'
 import type { Draft } from '../draft'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
+import Changes from '../../controls/Changes.vue'
 import AnswerPreview from './AnswerPreview.vue'
 import ComebackPanel from './ComebackPanel.vue'
 import Labelled from '../../controls/Labelled.vue'
@@ -175,77 +176,79 @@ async function copyText(): Promise<void> {
         </p>
       </div>
       <div class="controls">
-        <fieldset class="group">
-          <legend>The visitor gets</legend>
-          <Choice
-            v-model="show"
-            name="show"
-            :options="[
-              { value: 'message', label: 'A message' },
-              { value: 'address', label: 'A page of your own' },
-            ]"
-          />
-          <template v-if="answer.show === 'message'">
-            <Labelled label="Heading">
-              <ElInput
-                :model-value="answer.heading"
-                @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })"
-              />
-            </Labelled>
-            <Labelled label="Message">
-              <ElInput
-                type="textarea"
-                :rows="4"
-                :model-value="answer.message"
-                @update:model-value="change('Rewrite the answer', 'message', { message: $event })"
-              />
-            </Labelled>
-          </template>
-          <template v-else>
-            <Labelled label="Address of the page">
-              <ElInput
-                ref="pageInput"
-                type="url"
-                placeholder="https://"
-                :model-value="answer.address"
-                @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
-              />
-            </Labelled>
-            <div v-if="opensAt && alsoFor.length > 0" class="also">
-              <span class="small">Lead there too:</span>
-              <ElButton v-for="one in alsoFor" :key="one" size="small" @click="leadToo(one)">{{
-                answerNames[one]
-              }}</ElButton>
-            </div>
-            <ElButton class="start" @click="copyText">Copy a text for that page</ElButton>
-            <template v-if="passable.length > 0">
-              <ElCheckboxGroup
-                class="passed"
-                aria-label="Goes along in the address"
-                :model-value="passed"
-                @update:model-value="
-                  change('Change what goes along to the page', 'pass', { pass: $event.map((key) => String(key)) })
-                "
-              >
-                <span class="small">Goes along in the address</span>
-                <ElCheckbox v-for="one in passable" :key="one.key" :value="one.key" :label="one.label" />
-              </ElCheckboxGroup>
-              <p v-if="example" class="small example">
-                <code>{{ example.replaceAll('%E2%80%A6', '…') }}</code>
-              </p>
-              <p v-if="passed.includes('email')" class="quiet small">
-                The address then stands where that page’s statistics may keep it.
-              </p>
+        <Changes>
+<fieldset class="group">
+            <legend>The visitor gets</legend>
+            <Choice
+              v-model="show"
+              name="show"
+              :options="[
+                { value: 'message', label: 'A message' },
+                { value: 'address', label: 'A page of your own' },
+              ]"
+            />
+            <template v-if="answer.show === 'message'">
+              <Labelled label="Heading">
+                <ElInput
+                  :model-value="answer.heading"
+                  @update:model-value="change('Rewrite the answer’s heading', 'heading', { heading: $event })"
+                />
+              </Labelled>
+              <Labelled label="Message">
+                <ElInput
+                  type="textarea"
+                  :rows="4"
+                  :model-value="answer.message"
+                  @update:model-value="change('Rewrite the answer', 'message', { message: $event })"
+                />
+              </Labelled>
             </template>
-          </template>
-          <Findings :findings="findings" />
-        </fieldset>
-        <ComebackPanel
-          :form="form"
-          :content="content"
-          :draft="draft"
-          :findings="state?.findings.filter(({ about }) => about === 'known') ?? []"
-        />
+            <template v-else>
+              <Labelled label="Address of the page">
+                <ElInput
+                  ref="pageInput"
+                  type="url"
+                  placeholder="https://"
+                  :model-value="answer.address"
+                  @update:model-value="change('Change the answer’s address', 'address', { address: $event })"
+                />
+              </Labelled>
+              <div v-if="opensAt && alsoFor.length > 0" class="also">
+                <span class="small">Lead there too:</span>
+                <ElButton v-for="one in alsoFor" :key="one" size="small" @click="leadToo(one)">{{
+                  answerNames[one]
+                }}</ElButton>
+              </div>
+              <ElButton class="start" @click="copyText">Copy a text for that page</ElButton>
+              <template v-if="passable.length > 0">
+                <ElCheckboxGroup
+                  class="passed"
+                  aria-label="Goes along in the address"
+                  :model-value="passed"
+                  @update:model-value="
+                    change('Change what goes along to the page', 'pass', { pass: $event.map((key) => String(key)) })
+                  "
+                >
+                  <span class="small">Goes along in the address</span>
+                  <ElCheckbox v-for="one in passable" :key="one.key" :value="one.key" :label="one.label" />
+                </ElCheckboxGroup>
+                <p v-if="example" class="small example">
+                  <code>{{ example.replaceAll('%E2%80%A6', '…') }}</code>
+                </p>
+                <p v-if="passed.includes('email')" class="quiet small">
+                  The address then stands where that page’s statistics may keep it.
+                </p>
+              </template>
+            </template>
+            <Findings :findings="findings" />
+          </fieldset>
+          <ComebackPanel
+            :form="form"
+            :content="content"
+            :draft="draft"
+            :findings="state?.findings.filter(({ about }) => about === 'known') ?? []"
+          />
+</Changes>
       </div>
     </div>
   </section>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, ref, useTemplateRef, watch } from 'vue'
+import { useLooksOn } from '../../controls'
 import type { Draft } from '../draft'
 import { useFrameDocument, type Scene, scenePage } from '../../preview'
 import type { TextEditor } from '../../writing'
@@ -18,6 +19,7 @@ const { scene, draft, width, room } = defineProps<{
 const writing = defineModel<boolean>('writing')
 const emit = defineEmits<{ part: [part: WritablePart]; editor: [editor: TextEditor | null]; link: [] }>()
 
+const looksOn = useLooksOn()
 const frame = useTemplateRef('frame')
 const isTyping = ref(false)
 const { first, height, loaded, onLoad, patch } = useFrameDocument(
@@ -26,6 +28,7 @@ const { first, height, loaded, onLoad, patch } = useFrameDocument(
   () => isTyping.value || editor.value !== null,
 )
 const { editor, isWriting } = useWritingIn(loaded, {
+  isReadOnly: looksOn.value,
   draft,
   content: () => scene.content,
   onTyping(is) {
@@ -49,7 +52,7 @@ const scale = computed(() => Math.min(1, room / width))
     <iframe
       ref="frame"
       sandbox="allow-same-origin"
-      title="The form. Press a text to rewrite it."
+      :title="looksOn ? 'The form.' : 'The form. Press a text to rewrite it.'"
       :srcdoc="first"
       :style="{ width: `${width}px`, height: `${height}px`, transform: `scale(${scale})` }"
       @load="onLoad"

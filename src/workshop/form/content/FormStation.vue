@@ -10,6 +10,7 @@ import type { Draft } from '../draft'
 import { useMeasures } from '../../measuring'
 import { usePictures, useWorkspace } from '../../data'
 import type { Scene, Surroundings, Visitor } from '../../preview'
+import Changes from '../../controls/Changes.vue'
 import AllWidths from '../../preview/AllWidths.vue'
 import CheckupPanel from './checkup/CheckupPanel.vue'
 import FieldsPanel from './fields/FieldsPanel.vue'
@@ -196,30 +197,32 @@ function openPart(part: WritablePart): void {
             <span :class="{ alert: one.value === 'checkup' && hasFaults }">{{ one.label }}</span>
           </template>
           <div v-if="drawer === one.value" class="drawer">
-            <ShapePanel v-if="drawer === 'shape'" :form="form" :content="beside" :draft="draft" />
-            <WordsPanel v-else-if="drawer === 'words'" :content="beside" :draft="draft" />
-            <FieldsPanel
-              v-else-if="drawer === 'fields'"
-              v-model:current="field"
-              :form="form"
-              :content="beside"
-              :draft="draft"
-            />
-            <LookPanel
-              v-else-if="drawer === 'look'"
-              v-model:part="lookPart"
-              :form="form"
-              :content="beside"
-              :draft="draft"
-            />
-            <PagePanel v-else-if="drawer === 'page'" :content="beside" :draft="draft" />
-            <CheckupPanel
-              v-else
-              :content="beside"
-              :findings="state?.findings ?? []"
-              @field="openField"
-              @preview="previewed = $event"
-            />
+            <Changes>
+<ShapePanel v-if="drawer === 'shape'" :form="form" :content="beside" :draft="draft" />
+              <WordsPanel v-else-if="drawer === 'words'" :content="beside" :draft="draft" />
+              <FieldsPanel
+                v-else-if="drawer === 'fields'"
+                v-model:current="field"
+                :form="form"
+                :content="beside"
+                :draft="draft"
+              />
+              <LookPanel
+                v-else-if="drawer === 'look'"
+                v-model:part="lookPart"
+                :form="form"
+                :content="beside"
+                :draft="draft"
+              />
+              <PagePanel v-else-if="drawer === 'page'" :content="beside" :draft="draft" />
+              <CheckupPanel
+                v-else
+                :content="beside"
+                :findings="state?.findings ?? []"
+                @field="openField"
+                @preview="previewed = $event"
+              />
+</Changes>
           </div>
         </ElTabPane>
       </ElTabs>

@@ -31,6 +31,8 @@ const words: [key: WordKey, selector: string, step: string][] = [
 export type WritablePart = { kind: 'field'; key: FieldKey } | { kind: 'button' | 'words' | 'picture' | 'ground' }
 
 export interface WritingHooks {
+  /** Whether it is only looked at. */
+  isReadOnly: boolean
   draft: Draft
   /** What the preview shows. */
   content(): FormContent
@@ -47,7 +49,7 @@ export interface WritingHooks {
  */
 export function useWritingIn(
   shown: Readonly<Ref<Document | null>>,
-  { draft, content, onTyping, onPart, onLink }: WritingHooks,
+  { isReadOnly, draft, content, onTyping, onPart, onLink }: WritingHooks,
 ) {
   const stop = new AbortController()
   const editors = new Map<HTMLElement, { editor: TextEditor; place: Place }>()
@@ -59,6 +61,7 @@ export function useWritingIn(
     for (const one of editors.values()) one.editor.close()
   })
 
+  const inputAt = (target: EventTarget | null) => (isReadOnly ? null : inputOf(target))
   watch(shown, (page) => page && prepare(page), { immediate: true })
   watch(content, showAll, { flush: 'post' })
 
@@ -83,7 +86,7 @@ export function useWritingIn(
         for (const element of page.querySelectorAll<HTMLElement>(place.selector))
           if (!editors.has(element)) editors.set(element, { editor: open(element, place), place })
       for (const input of page.querySelectorAll<HTMLInputElement>('input.askbox-input'))
-        if (isExample(input)) input.title = 'Type here to change the example in this field'
+        if (!isReadOnly && isExample(input)) input.title = 'Type here to change the example in this field'
     }
     openAll()
     // What editors draw themselves is no news.
@@ -95,8 +98,8 @@ export function useWritingIn(
     on('focusin', ({ target }) => {
       const one = editors.get(target as HTMLElement)?.editor ?? null
       if (one !== null) editor.value = one.kind === 'plain' ? null : one
-      isWriting.value = one !== null || inputOf(target) !== null
-      const input = inputOf(target)
+      isWriting.value = one !== null || inputAt(target) !== null
+      const input = inputAt(target)
       if (input === null) return
       onTyping(true)
       // What is typed here becomes the placeholder, so it is shown as text while it is being written.
@@ -107,13 +110,13 @@ export function useWritingIn(
     on('focusout', ({ target }) => {
       editor.value = null
       isWriting.value = false
-      const input = inputOf(target)
+      const input = inputAt(target)
       if (input === null) return
       input.value = ''
       onTyping(false)
     })
     on('input', ({ target }) => {
-      const input = inputOf(target)
+      const input = inputAt(target)
       if (input !== null) changePlaceholder(input, input.value)
     })
     // A file dropped beside a text would take the workshop's place.
@@ -144,6 +147,7 @@ export function useWritingIn(
     element.setAttribute(HELD_BY_EDITOR, element.className)
     return openEditor(element, place.kind, {
       text: place.read(content()),
+      isReadOnly,
       onWrite: (text) => draft.change(place.step, place.selector, (changed) => place.write(changed, text)),
       onDone: () => element.blur(),
       onLink,

@@ -4,6 +4,7 @@ import { RouterLink } from 'vue-router'
 import type { Form } from '#core/form'
 import type { ListId } from '#core/ids'
 import type { StationState } from '#core/line'
+import Changes from '../../controls/Changes.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import type { Proof } from '#core/proof'
@@ -49,7 +50,9 @@ async function feed(id: ListId | ''): Promise<void> {
           label="The form feeds"
           :hint="published && published.list !== form.list ? 'Visitors join it once the form is published.' : ''"
         >
-          <Select :model-value="list.id" :options="choices" @update:model-value="feed" />
+          <Changes>
+<Select :model-value="list.id" :options="choices" @update:model-value="feed" />
+</Changes>
         </Labelled>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">Open the list</RouterLink>
       </div>

@@ -78,7 +78,7 @@ function takeAddress(): void {
       drag
       :auto-upload="false"
       :show-file-list="false"
-      :disabled="isBusy || receiver.pairing === null"
+      :disabled="isBusy || receiver.pairing === null || undefined"
       @change="take($event.raw)"
     >
       {{ isBusy ? 'On its way …' : gift === null ? 'Choose a file, or drop it here' : 'Choose another file' }}

@@ -5,6 +5,7 @@ import type { Form, FormContent } from '#core/form'
 import type { StationState } from '#core/line'
 import { type MessageKind, messageKinds, messagesInUse } from '#core/mail'
 import { useWorkspace } from '../../data'
+import Changes from '../../controls/Changes.vue'
 import Findings from '../../controls/Findings.vue'
 import type { MailDraft } from './mail-draft'
 import MailWay, { type MailPart } from './MailWay.vue'
@@ -73,7 +74,17 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
       </div>
       <div class="controls">
         <Findings :findings="findings" />
-        <component :is="panel" :key="part" :mail="mail" :settings="settings" :list="list" :site="site" :kind="shown" />
+        <Changes>
+<component
+            :is="panel"
+            :key="part"
+            :mail="mail"
+            :settings="settings"
+            :list="list"
+            :site="site"
+            :kind="shown"
+          />
+</Changes>
       </div>
     </div>
   </section>

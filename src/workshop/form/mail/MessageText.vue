@@ -2,6 +2,7 @@
 import { onBeforeUnmount, onMounted, useId, useTemplateRef, watch } from 'vue'
 import type { RichText } from '#core/text'
 import { directionOf, type Language } from '#core/texts'
+import { useLooksOn } from '../../controls'
 import { openEditor, type TextEditor } from '../../writing'
 
 /** A text of a message, written where it stands. */
@@ -13,12 +14,14 @@ const { label, kind, text, language } = defineProps<{
 }>()
 const emit = defineEmits<{ write: [text: RichText]; inHand: [editor: TextEditor] }>()
 
+const looksOn = useLooksOn()
 const id = useId()
 const place = useTemplateRef('place')
 let editor: TextEditor | null = null
 onMounted(() => {
   editor = openEditor(place.value!, kind, {
     text,
+    isReadOnly: looksOn.value,
     onWrite: (written) => emit('write', written as RichText),
     onDone: () => {},
     onLink: () => {},
@@ -40,6 +43,7 @@ watch(
       :class="kind"
       role="textbox"
       :aria-multiline="kind === 'rich'"
+      :aria-readonly="looksOn"
       :aria-labelledby="id"
       :lang="language"
       :dir="directionOf(language)"

@@ -8,6 +8,7 @@ import type { StationState } from '#core/line'
 import { addressProblem } from '#core/site'
 import { type Spot, type SpotKind, spotKinds, startPopUp } from '#core/spot'
 import { vHint } from '../../controls'
+import Changes from '../../controls/Changes.vue'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
@@ -103,23 +104,29 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
       <span
         >It is tried here, and meant for <b>{{ meantFor.name }}</b>.</span
       >
-      <ElButton @click="move">Move it to {{ meantFor.name }}</ElButton>
+      <Changes>
+<ElButton @click="move">Move it to {{ meantFor.name }}</ElButton>
+</Changes>
     </div>
     <div v-if="spot.state === 'live'" class="body">
       <div v-if="spot.kind === 'pop-up' && !isPopUpNowhere" class="wide">
-        <PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="change({ popUp: $event })" />
+        <Changes>
+<PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="change({ popUp: $event })" />
+</Changes>
         <p v-if="againAt && version" class="small">
           Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>
         </p>
       </div>
-      <RuleSheet
-        v-if="isByRule && site"
-        class="wide"
-        :spot="spot"
-        :site="site"
-        :content="content"
-        :is-published="version !== null"
-      />
+      <Changes>
+<RuleSheet
+          v-if="isByRule && site"
+          class="wide"
+          :spot="spot"
+          :site="site"
+          :content="content"
+          :is-published="version !== null"
+        />
+</Changes>
       <div class="part">
         <GettingOnline v-if="reach && site" :site="site" :was-reached="hadVisitors" />
         <div v-else-if="isPopUpNowhere" class="nowhere">
@@ -141,19 +148,21 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
       </div>
       <div class="part">
         <SpotPage v-if="!isByRule" :spot="spot" :site="site" :content="content" />
-        <Labelled
-          v-if="content.direct === undefined"
-          class="source"
-          label="Where sign-ups come from, in your words"
-          hint="Such as “shop window”. Kept with each sign-up here and counted in Results; may stay empty."
-        >
-          <TypedInput
-            :value="spot.source ?? ''"
-            maxlength="100"
-            placeholder="autumn letter"
-            @change="change({ source: $event.trim() === '' ? undefined : $event.trim() })"
-          />
-        </Labelled>
+        <Changes>
+<Labelled
+            v-if="content.direct === undefined"
+            class="source"
+            label="Where sign-ups come from, in your words"
+            hint="Such as “shop window”. Kept with each sign-up here and counted in Results; may stay empty."
+          >
+            <TypedInput
+              :value="spot.source ?? ''"
+              maxlength="100"
+              placeholder="autumn letter"
+              @change="change({ source: $event.trim() === '' ? undefined : $event.trim() })"
+            />
+          </Labelled>
+</Changes>
       </div>
     </div>
     <ProofSheet v-if="spot.state === 'live' && version && content.direct === undefined" class="check" :spot="spot" />
@@ -163,36 +172,38 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
       :spot="spot"
       :site="site"
     />
-    <div v-if="isCorrecting" class="row correct">
-      <Labelled label="Site">
-        <Select
-          :model-value="spot.site"
-          :options="sites"
-          @update:model-value="$event !== '' && correct({ site: $event })"
-        />
-      </Labelled>
-      <Labelled label="Where on it">
-        <Select
-          :model-value="spot.kind"
-          :options="kinds"
-          @update:model-value="$event !== '' && correct({ kind: $event })"
-        />
-      </Labelled>
-    </div>
-    <footer class="row">
-      <ElButton text :aria-expanded="isCorrecting" @click="isCorrecting = !isCorrecting"
-        >Correct site or place</ElButton
-      >
-      <ElButton v-if="spot.state !== 'live'" @click="setState('live')">Make it live again</ElButton>
-      <ElButton v-if="spot.state === 'live'" text @click="setState('paused')">Pause this spot</ElButton>
-      <ElButton
-        v-if="spot.state !== 'retired'"
-        v-hint="'Its code on the page takes no more sign-ups, and tells visitors so. It can be made live again.'"
-        text
-        @click="setState('retired')"
-        >Take this spot out of use</ElButton
-      >
-    </footer>
+    <Changes>
+<div v-if="isCorrecting" class="row correct">
+        <Labelled label="Site">
+          <Select
+            :model-value="spot.site"
+            :options="sites"
+            @update:model-value="$event !== '' && correct({ site: $event })"
+          />
+        </Labelled>
+        <Labelled label="Where on it">
+          <Select
+            :model-value="spot.kind"
+            :options="kinds"
+            @update:model-value="$event !== '' && correct({ kind: $event })"
+          />
+        </Labelled>
+      </div>
+      <footer class="row">
+        <ElButton text :aria-expanded="isCorrecting" @click="isCorrecting = !isCorrecting"
+          >Correct site or place</ElButton
+        >
+        <ElButton v-if="spot.state !== 'live'" @click="setState('live')">Make it live again</ElButton>
+        <ElButton v-if="spot.state === 'live'" text @click="setState('paused')">Pause this spot</ElButton>
+        <ElButton
+          v-if="spot.state !== 'retired'"
+          v-hint="'Its code on the page takes no more sign-ups, and tells visitors so. It can be made live again.'"
+          text
+          @click="setState('retired')"
+          >Take this spot out of use</ElButton
+        >
+      </footer>
+</Changes>
   </article>
 </template>
 

@@ -18,6 +18,7 @@ import { byOlderCode } from '#core/line'
 import type { FormContent, Version } from '#core/form'
 import { addressProblem, completedAddress, siteKinds, type Site } from '#core/site'
 import type { CodeKind, Spot } from '#core/spot'
+import Changes from '../../controls/Changes.vue'
 import Choice from '../../controls/Choice.vue'
 import { handToDownloads } from '../../controls'
 import Labelled from '../../controls/Labelled.vue'
@@ -133,10 +134,12 @@ provide(codeTaken, take)
         {{ codeNames[one.kind] }} does not work there: {{ one.reason }}
       </template>
     </p>
-    <div v-if="shown !== chosen" class="row looking" role="status">
-      <span>The spot is set to “{{ codeNames[chosen] }}”, which checks and rehearsals look for.</span>
-      <ElButton size="small" @click="take()">Use this one</ElButton>
-    </div>
+    <Changes>
+      <div v-if="shown !== chosen" class="row looking" role="status">
+        <span>The spot is set to “{{ codeNames[chosen] }}”, which checks and rehearsals look for.</span>
+        <ElButton size="small" @click="take()">Use this one</ElButton>
+      </div>
+    </Changes>
     <p v-if="isDirect && content.direct" class="small">
       It posts straight to {{ directHost }}, with no receiver between. Whether sign-ups arrive is seen there alone: sign
       up on the page, and look for yourself in that list.
@@ -197,18 +200,20 @@ provide(codeTaken, take)
       :receiver="placed.receiver"
       :spot="spot.id"
     />
-    <Labelled
-      label="Address of the page it sits on"
-      :problem="pageProblem"
-      hint="Browsers often tell only the site; this names the page in your list."
-    >
-      <TypedInput
-        :value="spot.page"
-        type="url"
-        :placeholder="site?.address"
-        @change="emit('change', { page: completedAddress($event) })"
-      />
-    </Labelled>
+    <Changes>
+      <Labelled
+        label="Address of the page it sits on"
+        :problem="pageProblem"
+        hint="Browsers often tell only the site; this names the page in your list."
+      >
+        <TypedInput
+          :value="spot.page"
+          type="url"
+          :placeholder="site?.address"
+          @change="emit('change', { page: completedAddress($event) })"
+        />
+      </Labelled>
+    </Changes>
   </div>
 </template>
 

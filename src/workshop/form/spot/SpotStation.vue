@@ -9,6 +9,7 @@ import { type Spot, type SpotKind, spotKinds } from '#core/spot'
 import { useNotices } from '../../notices'
 import { useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
+import Changes from '../../controls/Changes.vue'
 import Select from '../../controls/Select.vue'
 import Findings from '../../controls/Findings.vue'
 import SpotCard from './SpotCard.vue'
@@ -67,17 +68,19 @@ async function add(): Promise<void> {
       :content="content"
       :line="spots.length === 1 ? [] : (lines.find((one) => one.spot.id === spot.id)?.line ?? [])"
     />
-    <form v-if="isAdding" class="row" @submit.prevent="add">
-      <span>Another spot on</span>
-      <Select v-model="siteId" class="menu" label="Another spot on" placeholder="which site?" :options="sites" />
-      <span>as</span>
-      <Select v-model="kind" class="menu" label="as" :options="kinds" />
-      <ElButton native-type="submit" :disabled="siteId === ''">Add it</ElButton>
-      <ElButton text @click="isAdding = false">Cancel</ElButton>
-    </form>
-    <div v-else>
-      <ElButton text @click="isAdding = true"><Plus :size="16" /><span>Another spot for this form</span></ElButton>
-    </div>
+    <Changes>
+<form v-if="isAdding" class="row" @submit.prevent="add">
+        <span>Another spot on</span>
+        <Select v-model="siteId" class="menu" label="Another spot on" placeholder="which site?" :options="sites" />
+        <span>as</span>
+        <Select v-model="kind" class="menu" label="as" :options="kinds" />
+        <ElButton native-type="submit" :disabled="siteId === '' || undefined">Add it</ElButton>
+        <ElButton text @click="isAdding = false">Cancel</ElButton>
+      </form>
+      <div v-else>
+        <ElButton text @click="isAdding = true"><Plus :size="16" /><span>Another spot for this form</span></ElButton>
+      </div>
+</Changes>
   </section>
 </template>
 

@@ -6,6 +6,7 @@ import { RouterLink, useRouter } from 'vue-router'
 import type { ListId, MemberId } from '#core/ids'
 import type { List, Member } from '#core/list'
 import { MAX_TEXT_LENGTH } from '#core/text'
+import Changes from '../../controls/Changes.vue'
 import Labelled from '../../controls/Labelled.vue'
 import { handToDownloads, shownMoment } from '../../controls'
 import { useWorkspace } from '../../data'
@@ -90,26 +91,30 @@ async function addNote(): Promise<void> {
           <ElButton @click="navigate()"><ReceiptText :size="16" /><span>Receipts</span></ElButton>
         </RouterLink>
         <ElButton @click="saveAll"><Download :size="16" /><span>Save all that is held</span></ElButton>
-        <ElButton :disabled="person.member.isPending" @click="erase(list, person.member)"
-          ><Eraser :size="16" /><span>Erase</span></ElButton
-        >
-        <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>
-        <ElButton
-          v-else-if="person.member.status === 'removed'"
-          :disabled="person.member.isPending"
-          @click="changes.putBack(person.member)"
-          >Put back on the list</ElButton
-        >
-        <ElButton v-else :disabled="person.member.isPending" @click="changes.remove(person.member)"
-          >Take off the list</ElButton
-        >
+        <Changes>
+<ElButton :disabled="person.member.isPending || undefined" @click="erase(list, person.member)"
+            ><Eraser :size="16" /><span>Erase</span></ElButton
+          >
+          <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>
+          <ElButton
+            v-else-if="person.member.status === 'removed'"
+            :disabled="person.member.isPending || undefined"
+            @click="changes.putBack(person.member)"
+            >Put back on the list</ElButton
+          >
+          <ElButton v-else :disabled="person.member.isPending || undefined" @click="changes.remove(person.member)"
+            >Take off the list</ElButton
+          >
+</Changes>
       </span>
     </template>
     <RefusedChanges :list="list.id" :member="person.member.id" />
     <div class="halves">
       <section aria-labelledby="kept-title">
         <h2 id="kept-title">What is kept</h2>
-        <PersonFacts :key="person.member.id" :list="list" :member="person.member" />
+        <Changes>
+<PersonFacts :key="person.member.id" :list="list" :member="person.member" />
+</Changes>
         <HandedOn :member="person.member" />
         <template v-if="person.elsewhere.length > 0">
           <h2>Also on</h2>
@@ -125,17 +130,19 @@ async function addNote(): Promise<void> {
       </section>
       <section aria-labelledby="timeline-title">
         <h2 id="timeline-title">What happened</h2>
-        <form class="note" @submit.prevent="addNote">
-          <Labelled label="Write something down about them">
-            <ElInput
-              v-model="note"
-              type="textarea"
-              :autosize="{ minRows: 1, maxRows: 8 }"
-              :maxlength="MAX_TEXT_LENGTH"
-            />
-          </Labelled>
-          <ElButton native-type="submit" :disabled="note.trim() === ''">Add the note</ElButton>
-        </form>
+        <Changes>
+<form class="note" @submit.prevent="addNote">
+            <Labelled label="Write something down about them">
+              <ElInput
+                v-model="note"
+                type="textarea"
+                :autosize="{ minRows: 1, maxRows: 8 }"
+                :maxlength="MAX_TEXT_LENGTH"
+              />
+            </Labelled>
+            <ElButton native-type="submit" :disabled="note.trim() === '' || undefined">Add the note</ElButton>
+          </form>
+</Changes>
         <ol class="timeline">
           <li v-for="event in events" :key="event.key" :class="event.by">
             <p>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Changes from '../../controls/Changes.vue'
 import { Download, Eraser, Forward, RotateCcw, Tag, Trash2, X } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { peopleCount } from '../people-count'
@@ -12,21 +13,29 @@ defineEmits<{ act: [what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase
   <div class="bulk sheet" role="region" aria-label="What to do with those who are chosen">
     <strong role="status">{{ peopleCount(count) }} chosen</strong>
     <span class="row">
-      <ElButton :disabled="isBusy" @click="$emit('act', 'tag')"><Tag :size="16" /><span>Tags</span></ElButton>
-      <ElButton :disabled="isBusy" @click="$emit('act', 'set')"><span>Set a value</span></ElButton>
-      <ElButton :disabled="isBusy" @click="$emit('act', 'copy')"
-        ><Forward :size="16" /><span>Copy or move</span></ElButton
-      >
-      <ElButton :disabled="isBusy" @click="$emit('act', 'remove')"
-        ><Trash2 :size="16" /><span>Take off the list</span></ElButton
-      >
-      <ElButton :disabled="isBusy" @click="$emit('act', 'restore')"
-        ><RotateCcw :size="16" /><span>Put back</span></ElButton
-      >
+      <Changes>
+<ElButton :disabled="isBusy || undefined" @click="$emit('act', 'tag')"
+          ><Tag :size="16" /><span>Tags</span></ElButton
+        >
+        <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'set')"><span>Set a value</span></ElButton>
+        <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'copy')"
+          ><Forward :size="16" /><span>Copy or move</span></ElButton
+        >
+        <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'remove')"
+          ><Trash2 :size="16" /><span>Take off the list</span></ElButton
+        >
+        <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'restore')"
+          ><RotateCcw :size="16" /><span>Put back</span></ElButton
+        >
+</Changes>
       <ElButton :disabled="isBusy" @click="$emit('act', 'save')"
         ><Download :size="16" /><span>Save as a file</span></ElButton
       >
-      <ElButton :disabled="isBusy" @click="$emit('act', 'erase')"><Eraser :size="16" /><span>Erase</span></ElButton>
+      <Changes>
+<ElButton :disabled="isBusy || undefined" @click="$emit('act', 'erase')"
+          ><Eraser :size="16" /><span>Erase</span></ElButton
+        >
+</Changes>
     </span>
     <ElButton text aria-label="Choose nobody" @click="$emit('clear')"><X :size="16" /></ElButton>
   </div>

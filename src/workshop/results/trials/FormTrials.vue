@@ -7,6 +7,7 @@ import { dayAfter } from '#core/results'
 import { useWorkspace } from '../../data'
 import { useTitle } from '../../title'
 import { useResults } from '../results'
+import Changes from '../../controls/Changes.vue'
 import TrialPlanner from './TrialPlanner.vue'
 import TrialSheet from './TrialSheet.vue'
 import { DAYS_BEFORE } from './trials'
@@ -56,7 +57,9 @@ useIntervalFn(() => void look(), LOOK_MS)
     <p v-if="!results.isReady || (!hasLooked && results.problem === null)" class="quiet" role="status">Counting …</p>
     <template v-else-if="form && hasLooked">
       <TrialSheet v-for="trial in going" :key="trial.id" :trial="trial" />
-      <TrialPlanner :form="form" />
+      <Changes>
+<TrialPlanner :form="form" />
+</Changes>
       <template v-if="ended.length > 0">
         <h2 class="earlier">Earlier trials</h2>
         <TrialSheet v-for="trial in ended" :key="trial.id" :trial="trial" />

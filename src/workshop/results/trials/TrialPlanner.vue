@@ -235,7 +235,9 @@ async function begin(): Promise<void> {
         that are alike are called different in at most 5 of 100 trials.
       </p>
       <div class="row">
-        <ElButton type="primary" native-type="submit" :disabled="!isReady" :loading="isBusy">Begin the trial</ElButton>
+        <ElButton type="primary" native-type="submit" :disabled="!isReady || undefined" :loading="isBusy"
+          >Begin the trial</ElButton
+        >
       </div>
     </ElForm>
   </section>

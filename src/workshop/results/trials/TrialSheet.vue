@@ -10,6 +10,7 @@ import { spotName } from '#core/spot'
 import { barsOf, isUneven, judge, judgementWords, type Trial, type WordingCount } from '#core/trial'
 import { shownMoment, vHint } from '../../controls'
 import { proofsOf, useLive, useWorkspace } from '../../data'
+import Changes from '../../controls/Changes.vue'
 import SignalArm from '../../line/SignalArm.vue'
 import RehearseButton from '../../rehearsal/RehearseButton.vue'
 import { useRehearsal } from '../../rehearsal/store'
@@ -140,22 +141,24 @@ const number = (count: number) => count.toLocaleString('en-GB')
         }}</span>
       </div>
       <div class="row">
-        <template v-for="{ version, name } in trial.wordings" :key="version">
-          <ElPopconfirm
-            :title="`End the trial, and show “${name}” everywhere?`"
-            confirm-button-text="Publish it"
-            cancel-button-text="Go on"
-            width="260"
-            @confirm="end(version)"
-          >
-            <template #reference>
-              <ElButton :type="better === version ? 'primary' : 'default'" :loading="isBusy"
-                >Publish “{{ name }}”</ElButton
-              >
-            </template>
-          </ElPopconfirm>
-        </template>
-        <ElButton text :disabled="isBusy" @click="end(null)">End, and leave the form as it was</ElButton>
+        <Changes>
+<template v-for="{ version, name } in trial.wordings" :key="version">
+            <ElPopconfirm
+              :title="`End the trial, and show “${name}” everywhere?`"
+              confirm-button-text="Publish it"
+              cancel-button-text="Go on"
+              width="260"
+              @confirm="end(version)"
+            >
+              <template #reference>
+                <ElButton :type="better === version ? 'primary' : 'default'" :loading="isBusy"
+                  >Publish “{{ name }}”</ElButton
+                >
+              </template>
+            </ElPopconfirm>
+          </template>
+          <ElButton text :disabled="isBusy || undefined" @click="end(null)">End, and leave the form as it was</ElButton>
+</Changes>
       </div>
     </template>
   </section>

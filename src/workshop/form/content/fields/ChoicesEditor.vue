@@ -68,7 +68,7 @@ function remove(at: number): void {
       <ElButton
         text
         class="tool"
-        :disabled="choices.length === 1"
+        :disabled="choices.length === 1 || undefined"
         :aria-label="`Take off ${choice.label || `choice ${at + 1}`}`"
         @click="remove(at)"
       >

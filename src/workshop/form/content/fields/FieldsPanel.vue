@@ -150,7 +150,7 @@ onBeforeUnmount(() => sortable?.destroy())
           <ElButton
             text
             class="tool"
-            :disabled="at === 0"
+            :disabled="at === 0 || undefined"
             :aria-label="`Move ${fieldTitle(field)} up`"
             @click="move(at, at - 1)"
           >
@@ -159,7 +159,7 @@ onBeforeUnmount(() => sortable?.destroy())
           <ElButton
             text
             class="tool"
-            :disabled="at === content.fields.length - 1"
+            :disabled="at === content.fields.length - 1 || undefined"
             :aria-label="`Move ${fieldTitle(field)} down`"
             @click="move(at, at + 1)"
           >

@@ -91,7 +91,7 @@ function change(step: string, part: string, changes: Partial<NonNullable<FormCon
         <ElInput
           type="textarea"
           :rows="2"
-          :disabled="illustration.isDecoration"
+          :disabled="illustration.isDecoration || undefined"
           :model-value="illustration.alternative"
           @input="change('Describe the picture', 'alternative', { alternative: $event })"
         />

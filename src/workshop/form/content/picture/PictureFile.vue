@@ -56,7 +56,7 @@ async function take(file: File | undefined): Promise<void> {
       :auto-upload="false"
       :show-file-list="false"
       accept="image/png,image/jpeg,image/webp,image/gif,image/avif"
-      :disabled="isBusy"
+      :disabled="isBusy || undefined"
       @change="take($event.raw)"
     >
       <span class="choose">

@@ -90,7 +90,7 @@ function placesWords({ places, problem }: (typeof pages.value)[number]): string 
       <div class="row">
         <ElButton
           type="primary"
-          :disabled="isSame || !isPublished"
+          :disabled="isSame || !isPublished || undefined"
           @click="publish(rule, 'The rule is published. Nothing has to be pasted.')"
           >Publish the rule</ElButton
         >
