@@ -1,13 +1,15 @@
 import { createHash } from 'node:crypto'
+import fc from 'fast-check'
 import type { CommandId, FormId, JournalId, ListId, MemberId, PictureId, SpotId } from '#core/ids'
 import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
+import type { Member } from '#core/list'
 import type { SignUp } from '#core/signup'
 import { MOST_MAILS_A_DAY } from '#core/mail'
 import { startMail } from '#core/message'
 import { richText } from '#core/text'
 import { aLetter, aSending } from './letters'
-import { change, content, form, list, site, spot, version, workspace } from './tables/samples'
+import { change, content, createdAt, form, list, site, spot, version, workspace } from './tables/samples'
 import { commitmentOf } from '../src/receiver/people'
 import { type Ledger, openLedger } from '../src/receiver/ledger'
 import { mailJob, type MailBody } from '../src/receiver/mail/queued'
@@ -38,6 +40,11 @@ export const signUp = (address: string, more: Partial<SignUp> = {}): SignUp => (
   page: '',
   whereabouts: { country: '', zone: '' },
   ...more,
+})
+
+const aMember = (part: Pick<Member, 'id' | 'email' | 'revision'>): Member => ({
+  ...{ list: list.id, status: 'confirmed', values: {}, tags: [], joinedAt: createdAt, from: null },
+  ...part,
 })
 
 /** Every engine has to pass this, with the ledger over it. */
@@ -526,6 +533,58 @@ export function storeSuite(name: string, engines: Place): void {
       // A day later there is room again.
       time += 86_400_000
       expect(await many(['ada+x', 'ada+y'])).toBe(0)
+    })
+
+    test('what a piece of work wrote it reads, by id and by address, read ahead or not, and so does the next', async () => {
+      const engine = await engines.open(engines.newPlace())
+      const step = fc.record({
+        id: fc.nat(3),
+        address: fc.nat(3),
+        does: fc.constantFrom('keep', 'keep', 'keep', 'drop', 'read ahead', 'read'),
+      })
+      let runs = 0
+      try {
+        await fc.assert(
+          fc.asyncProperty(fc.array(fc.array(step, { maxLength: 12 }), { maxLength: 4 }), async (pieces) => {
+            const ofRun = `run${runs++}`
+            const idOf = (id: number) => `${ofRun}-${id}` as MemberId
+            const addressOf = (address: number) => `${address}@${ofRun}.example`
+            const expected = new Map<number, Member>()
+            const held = (address: number) =>
+              [...expected.values()].find(({ email }) => email.compared === addressOf(address)) ?? null
+            for (const steps of pieces)
+              await engine.run(async (transaction) => {
+                for (const { id, address, does } of steps) {
+                  const before = expected.get(id)
+                  if (does === 'read ahead')
+                    await transaction.readAhead({
+                      addresses: [{ list: list.id, compared: addressOf(address) }],
+                      members: [idOf(id)],
+                    })
+                  else if (does === 'drop') {
+                    await transaction.dropMember(idOf(id))
+                    expected.delete(id)
+                  } else if (does === 'keep' && (held(address) === null || held(address) === before)) {
+                    const email = { typed: addressOf(address), compared: addressOf(address) }
+                    const member = aMember({ id: idOf(id), email, revision: (before?.revision ?? 0) + 1 })
+                    if (before?.email.compared === email.compared) await transaction.updateMember(member)
+                    else await transaction.keepMember(member)
+                    expected.set(id, member)
+                  }
+                  expect(await transaction.memberWithAddress(list.id, addressOf(address))).toEqual(held(address))
+                  expect(await transaction.member(idOf(id))).toEqual(expected.get(id) ?? null)
+                }
+              })
+            for (const at of [0, 1, 2, 3]) {
+              expect(await engine.now.member(idOf(at))).toEqual(expected.get(at) ?? null)
+              expect(await engine.now.memberWithAddress(list.id, addressOf(at))).toEqual(held(at))
+            }
+          }),
+          { numRuns: 60 },
+        )
+      } finally {
+        await engine.close()
+      }
     })
 
     test('a letter is settled, queued, ended, mended, stopped and cancelled, each reader once, with what is kept of them', async () => {

@@ -180,7 +180,7 @@ export async function applyStep(
   const step: Step = { transaction, stored, now, key, sendsMail, newest: await transaction.newestEntry() }
   const size = sizeOf(chunk)
   const until = Math.min(size, from + most)
-  if ('people' in chunk) for (const row of chunk.people.slice(from, until)) await write(step, row)
+  if ('people' in chunk) await writeAll(step, chunk.people.slice(from, until))
   else if ('members' in chunk) await change(step, chunk.change, chunk.members.slice(from, until))
   stored.at += until - from
   Object.assign(stored, until === size ? { chunk: stored.chunk + 1, offset: 0 } : { offset: until })
@@ -203,6 +203,21 @@ interface Step extends StepFacts {
   now: number
   /** What the journal ends with. */
   newest: Newest
+}
+
+async function writeAll(step: Step, rows: readonly PersonRow[]): Promise<void> {
+  const { transaction, stored, key } = step
+  const { list } = stored.batch
+  const addresses = rows.flatMap(({ email }) => {
+    const parsed = parseEmail(email)
+    return parsed.ok ? [parsed.email.compared] : []
+  })
+  await transaction.readAhead({
+    addresses: addresses.map((compared) => ({ list, compared })),
+    members: rows.flatMap(({ member, revision }) => (revision === null ? [] : [member])),
+    hashes: addresses.map((compared) => hashOfErased(key, compared)),
+  })
+  for (const row of rows) await write(step, row)
 }
 
 async function write(
@@ -253,6 +268,7 @@ async function change(
   members: readonly { id: MemberId; revision: number | null }[],
 ): Promise<void> {
   const known = new Map<MemberId, Member | null>()
+  await transaction.readAhead({ members: members.map(({ id }) => id) })
   for (const { id, revision } of members) {
     const member = await transaction.member(id)
     if (member === null || member.list !== stored.batch.list) passOver(stored, id, 'gone')

@@ -10,6 +10,7 @@ import { endBatch, ofBatch } from './batches'
 import { TABLE_WRITTEN } from '../hand-over'
 import { letterKey } from '../letters'
 import { MAIL, type MailBody } from '../mail/queued'
+import type { Job } from '../work/tables'
 
 /** Entries that are looked at in one transaction. */
 const ENTRIES_AT_ONCE = 250
@@ -164,8 +165,9 @@ async function forget(
   for (const { email, id: member } of people) {
     const inbox = inboxOf(email.compared)
     const keys = [inbox, letterKey(inbox)]
-    const jobs = await Promise.all(keys.map((key) => transaction.jobsWithLimitKey(MAIL, key, 10_000)))
-    for (const job of jobs.flat()) {
+    const jobs: Job[] = []
+    for (const key of keys) jobs.push(...(await transaction.jobsWithLimitKey(MAIL, key, 10_000)))
+    for (const job of jobs) {
       const { member: about, recipient } = job.body as MailBody
       if (about !== member && recipient.compared !== email.compared) continue
       await transaction.dropJob(job.id)

@@ -166,11 +166,9 @@ export class JournalWriter {
     const before = await transaction.outcome(command.id)
     if (before !== null) return before
     const compared = addressIn(command)
-    const [list, member, holder] = await Promise.all([
-      transaction.object('list', command.list),
-      transaction.member(command.member),
-      compared === null ? null : transaction.memberWithAddress(command.list, compared),
-    ])
+    const list = await transaction.object('list', command.list)
+    const member = await transaction.member(command.member)
+    const holder = compared === null ? null : await transaction.memberWithAddress(command.list, compared)
     const decision = decide(
       command,
       { isList: list !== null && !list.isDeleted, member, withAddress: () => holder },

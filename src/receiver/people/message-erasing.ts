@@ -13,12 +13,12 @@ export async function eraseMessagesAgain(
   why: 'days-over' | 'by-owner',
   now: number,
 ): Promise<void> {
-  const here = await Promise.all(ids.map((id) => transaction.message(id)))
-  await eraseMessages(
-    transaction,
-    here.filter((one) => one !== null),
-    { why, now },
-  )
+  const here: KeptMessage[] = []
+  for (const id of ids) {
+    const message = await transaction.message(id)
+    if (message !== null) here.push(message)
+  }
+  await eraseMessages(transaction, here, { why, now })
 }
 
 /** What entries about messages have in common. */

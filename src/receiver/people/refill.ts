@@ -1,4 +1,4 @@
-import type { BatchId, JournalId, MemberId } from '#core/ids'
+import type { BatchId, JournalId, ListId, MemberId } from '#core/ids'
 import { emailIn, type Entry, idOf, type NewEntry } from '#core/journal'
 import { affectedMembers, isJoining } from '#core/list'
 import { newId } from '../random'
@@ -46,8 +46,16 @@ export class Refilling {
         }
     }
     if (journal !== here) await keepJournalId(transaction, journal)
+    await transaction.readAhead({
+      addresses: entries.flatMap((entry) => {
+        const email = emailIn(entry)
+        return email === null ? [] : [{ list: entry.list, compared: email.compared }]
+      }),
+      members: entries.flatMap(affectedMembers),
+    })
+    const lists = new Map<ListId, boolean>()
     for (const { n, ...entry } of entries) {
-      const problem = await this.problemOf(transaction, { n, ...entry } as Entry)
+      const problem = await this.problemOf(transaction, { n, ...entry } as Entry, lists)
       // Thrown, so that the transaction rolls the earlier entries back.
       if (problem !== null) throw new RefillProblem(problem)
       newest = await this.append(transaction, entry as NewEntry, newest)
@@ -130,18 +138,24 @@ export class Refilling {
     return isTaken || (await transaction.member(id)) === null ? null : ({ ...entry, member: id } as NewEntry)
   }
 
-  /** What keeps an entry of a copy from following this journal, or null. */
+  /**
+   * What keeps an entry of a copy from following this journal, or null.
+   *
+   * @param lists whether they are here, as far as it was asked
+   */
   private async problemOf(
     transaction: Transaction,
     entry: Entry,
+    lists: Map<ListId, boolean>,
   ): Promise<Extract<RefillResult, { ok: false }> | null> {
     const refuse = (code: 'broken-reference' | 'address-twice', message: string) => ({
       ok: false as const,
       code,
       message: `Entry ${entry.n} ${message}.`,
     })
-    if ((await transaction.object('list', entry.list)) === null)
-      return refuse('broken-reference', `is about the list “${entry.list}”, which is not here`)
+    const isHere = lists.get(entry.list) ?? (await transaction.object('list', entry.list)) !== null
+    lists.set(entry.list, isHere)
+    if (!isHere) return refuse('broken-reference', `is about the list “${entry.list}”, which is not here`)
     // Of many, those who are here are changed.
     const [id] = affectedMembers(entry)
     if (id === undefined || entry.member === null) return null

@@ -5,7 +5,7 @@
 
 /** A subject's writes of one transaction, kept back. Its queries see what is kept back as if it were written. */
 export interface Gathering<Queries> {
-  /** In place of the queries of the same names; before any other query, what is kept back is written. */
+  /** In place of the queries of the same names; before any other query of the subject, what is kept back is written. */
   queries: Partial<Queries>
   /**
    * A transaction begins.
@@ -23,27 +23,31 @@ export interface Gathering<Queries> {
 export type GatherAsk = (sql: string, values: readonly unknown[]) => Promise<Record<string, unknown>[]>
 export type Gather<Queries> = (queries: Queries, ask: GatherAsk) => Gathering<Queries>
 
-/** All queries over some gatherings: what is not gathered is sent at once, after what is. */
+/** All queries, each subject's over its gathering: what it does not gather is sent at once, after what it does. */
 export function gathered<Queries extends object>(
-  queries: Queries,
-  gatherings: readonly Gathering<object>[],
+  subjects: readonly { queries: object; gathering: Gathering<object> | null }[],
 ): { queries: Queries; begin(abouts: readonly unknown[]): Promise<void>; flush(): Promise<void>; clear(): void } {
-  const flush = async () => {
-    for (const gathering of gatherings) await gathering.flush()
-  }
+  const gatherings = subjects.flatMap(({ gathering }) => gathering ?? [])
   const all: Record<string, unknown> = {}
-  for (const [name, query] of Object.entries(queries) as [string, (...values: unknown[]) => Promise<unknown>][])
-    all[name] = async (...values: unknown[]) => {
-      await flush()
-      return query(...values)
-    }
-  for (const gathering of gatherings) Object.assign(all, gathering.queries)
+  for (const { queries, gathering } of subjects) {
+    Object.assign(all, queries)
+    if (gathering === null) continue
+    for (const [name, query] of Object.entries(queries) as [string, (...values: unknown[]) => Promise<unknown>][])
+      all[name] = async (...values: unknown[]) => {
+        // A subject's queries ask its own tables alone.
+        await gathering.flush()
+        return query(...values)
+      }
+    Object.assign(all, gathering.queries)
+  }
   return {
     queries: all as Queries,
     async begin(abouts) {
       for (const gathering of gatherings) await gathering.begin(abouts)
     },
-    flush,
+    async flush() {
+      for (const gathering of gatherings) await gathering.flush()
+    },
     clear: () => gatherings.forEach((gathering) => gathering.clear()),
   }
 }

@@ -51,18 +51,14 @@ export async function openPostgresEngine<Queries extends object>(
     statements('r', (name, text, values) => server.query(name, text, values)),
   )
   const writer = new Writer(server)
-  const writing = queriesOver<Queries>(
-    tables,
-    compiler,
-    statements('w', (name, text, values) => writer.query(name, text, values)),
-  )
-  const together = gathered<Queries>(
-    writing,
-    tables.flatMap((one) => {
-      const ask = async (sql: string, values: readonly unknown[]) => (await writer.prepared(numbered(sql), values)).rows
-      return (one.gather?.(writing, ask) as Gathering<object> | undefined) ?? []
-    }),
-  )
+  const prepare = statements('w', (name, text, values) => writer.query(name, text, values))
+  const ask = async (sql: string, values: readonly unknown[]) => (await writer.prepared(numbered(sql), values)).rows
+  const subjects = tables.map((one) => {
+    const queries = queriesOver<object>([one], compiler, prepare)
+    return { queries, gathering: (one.gather?.(queries, ask) as Gathering<object> | undefined) ?? null }
+  })
+  const writing = Object.assign({}, ...subjects.map(({ queries }) => queries)) as Queries
+  const together = gathered<Queries>(subjects)
   writer.together = together
   let committed = (_writes: number) => {}
   let committedElsewhere = () => {}
@@ -80,7 +76,10 @@ export async function openPostgresEngine<Queries extends object>(
       read: async (sql, values = []) => (await server.ask(numbered(sql), values.map(boundValue))).rows,
       write: (work) =>
         commits.run(() =>
-          work(async (sql, values = []) => (await writer.ask(numbered(sql), values.map(boundValue))).rows),
+          work(async (sql, values = []) => {
+            await together.flush()
+            return (await writer.ask(numbered(sql), values.map(boundValue))).rows
+          }),
         ),
       shapes: () => shapesOf((sql) => server.ask(sql, [])),
       others: () => server.others(),
