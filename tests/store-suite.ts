@@ -1,13 +1,14 @@
 import { createHash } from 'node:crypto'
 import fc from 'fast-check'
 import type { CommandId, FormId, JournalId, ListId, MemberId, PictureId, SpotId } from '#core/ids'
-import { type Arrival, type Command, emailIn, type Entry } from '#core/journal'
+import { type Arrival, type Command, emailIn, type Entry, type NewEntry } from '#core/journal'
 import { factsOf, type Picture } from '#core/picture'
 import type { Member } from '#core/list'
 import type { SignUp } from '#core/signup'
 import { MOST_MAILS_A_DAY } from '#core/mail'
 import { startMail } from '#core/message'
 import { richText } from '#core/text'
+import demo from '../demo/cloudberry-hill.json'
 import { aLetter, aSending } from './letters'
 import { change, content, createdAt, form, list, site, spot, version, workspace } from './tables/samples'
 import { commitmentOf } from '../src/receiver/people'
@@ -533,6 +534,38 @@ export function storeSuite(name: string, engines: Place): void {
       // A day later there is room again.
       time += 86_400_000
       expect(await many(['ada+x', 'ada+y'])).toBe(0)
+    })
+
+    test('a page of entries as text is those entries: all of the demo, each of them erased, and whatever stands in it', async () => {
+      const engine = await engines.open(engines.newPlace())
+      const text = fc.oneof(
+        fc.string({ unit: 'grapheme' }).map((one) => one.replaceAll('\0', '')),
+        fc.constantFrom('"commitment":"x"', '}', '","personal":{"a":1}', '%', '\\'),
+      )
+      const erased = (entry: NewEntry) =>
+        'personal' in entry ? [{ ...entry, personal: null, commitment: 'c' } as NewEntry] : []
+      const invented = fc.sample(fc.tuple(text, text), 100).flatMap(([one, other]): NewEntry[] => {
+        const personal = { salt: one, email: { typed: other, compared: one }, values: { [other]: other }, page: '' }
+        const arrival = { kind: 'arrival', list: one, personal } as never
+        const purpose = { kind: 'import', from: other, consent: one }
+        return [{ kind: 'batch-begun', id: one, purpose } as never, arrival, ...erased(arrival)]
+      })
+      const ofDemo = (demo.journal.entries as unknown as Entry[]).map(({ n: _, ...entry }) => entry as NewEntry)
+      const all = [...ofDemo, ...ofDemo.flatMap(erased), ...invented]
+      try {
+        await engine.run(async (transaction) => {
+          for (const [at, entry] of all.entries()) await transaction.append(at + 1, entry, 'mark')
+        })
+        for (let after = 0; after < all.length;) {
+          const { n, text } = (await engine.now.entriesTextAfter(after, 200))!
+          const page = await engine.now.entriesAfter(after, 200)
+          expect(JSON.parse(`[${text}]`)).toEqual(JSON.parse(JSON.stringify(page.map(({ entry }) => entry))))
+          after = n
+        }
+        expect(await engine.now.entriesTextAfter(all.length, 200)).toBeNull()
+      } finally {
+        await engine.close()
+      }
     })
 
     test('what a piece of work wrote it reads, by id and by address, read ahead or not, and so does the next', async () => {

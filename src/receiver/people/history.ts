@@ -13,8 +13,12 @@ export interface History {
   journalId(): Promise<JournalId>
   /** Entries with numbers above `after`. Null when `mark` is not the one that this journal has at `after`. */
   entriesAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<Entry> | null>
-  /** The same, each entry as JSON. */
-  entryTextsAfter(after: number, mark: string | null, limit: number): Promise<HistoryPage<string> | null>
+  /** The same, all of them as the inside of a JSON array. */
+  entriesTextAfter(
+    after: number,
+    mark: string | null,
+    limit: number,
+  ): Promise<(Omit<HistoryPage<never>, 'items'> & { text: string }) | null>
   /** Whether some thousand entries after a number are as they were written. */
   check(after: number): Promise<JournalCheck>
   /** Number of the newest entry, 0 for an empty journal. */
@@ -31,35 +35,36 @@ export async function openHistory({ engine, runAsIs, now }: Writing, refilling: 
   await engine.run(async (transaction) => {
     if ((await journalId(transaction)) === null) await keepJournalId(transaction, newId<JournalId>())
   })
-  async function pageAfter<Item>(
-    after: number,
-    mark: string | null,
-    read: () => Promise<{ n: number; item: Item; mark: string }[]>,
-  ): Promise<HistoryPage<Item> | null> {
+  /** What the journal ends with, and the mark at a number; null where another history has that number. */
+  async function upTo(after: number, mark: string | null): Promise<{ latest: number; here: string } | null> {
     const [newest, here] = await Promise.all([engine.now.newestEntry(), engine.now.markAt(after)])
-    if (after > newest.n || !isSameHistory(mark, after, here)) return null
-    const page = await read()
-    const last = page.at(-1)
-    return {
-      items: page.map(({ item }) => item),
-      cursor: last?.n ?? after,
-      mark: last?.mark ?? here ?? '',
-      latest: newest.n,
-    }
+    return after > newest.n || !isSameHistory(mark, after, here) ? null : { latest: newest.n, here: here ?? '' }
   }
   return {
     journalId: async () => (await journalId(engine.now))!,
     check: (after) => checkStretch(engine.now, after),
     latest: async () => (await engine.now.newestEntry()).n,
     markAt: (n) => engine.now.markAt(n),
-    entriesAfter: (after, mark, limit) =>
-      pageAfter(after, mark, async () =>
-        (await engine.now.entriesAfter(after, limit)).map(({ entry, mark }) => ({ n: entry.n, item: entry, mark })),
-      ),
-    entryTextsAfter: (after, mark, limit) =>
-      pageAfter(after, mark, async () =>
-        (await engine.now.entryTextsAfter(after, limit)).map(({ n, text, mark }) => ({ n, item: text, mark })),
-      ),
+    async entriesAfter(after, mark, limit) {
+      const known = await upTo(after, mark)
+      if (known === null) return null
+      const page = await engine.now.entriesAfter(after, limit)
+      const last = page.at(-1)
+      return {
+        items: page.map(({ entry }) => entry),
+        cursor: last?.entry.n ?? after,
+        mark: last?.mark ?? known.here,
+        latest: known.latest,
+      }
+    },
+    async entriesTextAfter(after, mark, limit) {
+      const known = await upTo(after, mark)
+      if (known === null) return null
+      const page = await engine.now.entriesTextAfter(after, limit)
+      if (page === null) return { text: '', cursor: after, mark: known.here, latest: known.latest }
+      const { n, text } = page
+      return { text, cursor: n, mark: (await engine.now.markAt(n))!, latest: known.latest }
+    },
     refill: (id, entries) =>
       runAsIs(async (transaction) => refilling.refill(transaction, (await journalId(transaction))!, id, entries)).catch(
         (error: unknown) => {

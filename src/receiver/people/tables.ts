@@ -94,8 +94,11 @@ export interface ReadAhead {
 export interface PeopleQueries extends PeopleHistory {
   /** Reads at once what is asked for in this transaction, where that is quicker: nothing else comes of it. */
   readAhead(what: ReadAhead): Promise<void>
-  /** Entries after a number as JSON text: whoever pulls all of it costs no reading and writing of each part. */
-  entryTextsAfter(n: number, limit: number): Promise<{ n: number; text: string; mark: string }[]>
+  /**
+   * Entries after a number as the inside of a JSON array, and the number of the last; null for none. Whoever pulls all of it
+   * costs no reading and writing of each part.
+   */
+  entriesTextAfter(n: number, limit: number): Promise<{ n: number; text: string } | null>
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
   bounces(): Promise<Entry[]>
   /** Blanks an entry's personal part and its salt. Takes the entry as it is from then on. */
@@ -195,14 +198,12 @@ export const entryOf = (row: Row) => {
   return { entry: { n: Number(row.n), ...skeleton, ...personal } as Entry, mark: String(row.mark) }
 }
 
-/** The same entry as JSON text, put together of what is stored. */
-export function entryTextOf({ n, body, personal, mark }: Row): { n: number; text: string; mark: string } {
-  const skeleton = String(body)
-  // In a text within it the quotes would be escaped.
-  const isErased = skeleton.includes('"commitment":')
-  const part = personal !== null ? `,"personal":${String(personal)}` : isErased ? ',"personal":null' : ''
-  return { n: Number(n), text: `{"n":${Number(n)},${skeleton.slice(1, -1)}${part}}`, mark: String(mark) }
-}
+/** An entry as JSON text, put together of what is stored. In a text within it the quotes of `commitment` would be escaped. */
+const entryText = sql<string>`'{"n":' || n || ',' || substr(body, 2, length(body) - 2) || case
+  when personal is not null then ',"personal":' || personal
+  when body like '%"commitment":%' then ',"personal":null'
+  else ''
+end || '}'`
 
 export const peopleTables: SubjectTables<PeopleQueries> = {
   migrations,
@@ -221,6 +222,20 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
           .where('n', '>', bound)
           .orderBy('n')
           .limit(bound),
+      ),
+      // Put together by the database: a row each costs the receiver more than all the rest of a pull.
+      entriesTextAfter: prepare(
+        tables
+          .selectFrom((of) =>
+            of
+              .selectFrom('journal')
+              .select(['n', entryText.as('entry')])
+              .where('n', '>', bound)
+              .orderBy('n')
+              .limit(bound)
+              .as('page'),
+          )
+          .select(({ fn }) => [fn.max('n').as('n'), sql<string>`string_agg(entry, ',' order by n)`.as('text')]),
       ),
       markAt: prepare(tables.selectFrom('journal').select('mark').where('n', '=', bound)),
       newestAndMember: prepare(
@@ -356,8 +371,9 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
       async entriesAfter(n, limit) {
         return (await statements.entriesAfter.all(n, limit)).map(entryOf)
       },
-      async entryTextsAfter(n, limit) {
-        return (await statements.entriesAfter.all(n, limit)).map(entryTextOf)
+      async entriesTextAfter(n, limit) {
+        const row = await statements.entriesTextAfter.get(n, limit)
+        return row === undefined || row.n === null ? null : { n: Number(row.n), text: String(row.text) }
       },
       async markAt(n) {
         return ((await statements.markAt.get(n))?.mark as string | undefined) ?? null

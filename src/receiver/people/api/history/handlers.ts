@@ -30,12 +30,13 @@ export function historyRoutes(
     metrics.pulled('entries')
     const most = Math.min(limit || MAX_ENTRIES, MAX_ENTRIES)
     if (allows(c.get('bearer'), 'see-people')) {
-      const page = await ledger.entryTextsAfter(after, mark, most)
+      const page = await ledger.entriesTextAfter(after, mark, most)
       if (page === null) return otherHistory(c)
-      const { items, ...rest } = page
+      const { text: entries, ...rest } = page
       const about = JSON.stringify({ journal: await ledger.journalId(), ...rest })
-      const text = `${about.slice(0, -1)},"entries":[${items.join(',')}]}`
-      return c.body(text, 200, { 'Content-Type': 'application/json' }) as never
+      return c.body(`${about.slice(0, -1)},"entries":[${entries}]}`, 200, {
+        'Content-Type': 'application/json',
+      }) as never
     }
     const page = await ledger.entriesAfter(after, mark, most)
     if (page === null) return otherHistory(c)
