@@ -5,7 +5,7 @@ import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
 import { receiverApp } from './app'
 import { lastWritten } from './people'
-import { BrowserProcess, Browsers, type BrowserReadiness, SharedBrowsers } from './browser'
+import { type BrowserPort, BrowserProcess, Browsers, type BrowserReadiness, SharedBrowsers } from './browser'
 import { newestCopyIn, openCare } from './care'
 import { type Clock, openClock } from './clock'
 import { forgetRecurringLeases, runRecurring } from './work'
@@ -71,124 +71,14 @@ export async function startReceiver(
   if (!reading.ok) throw new CannotStart(reading.message)
   const { settings } = reading
   openLog(settings.log)
-  let clock: Clock
-  let ledger: Ledger
-  let engine: SwitchableEngine<Transaction>
-  let ownerKey: string
-  let sealing: Sealing
-  try {
-    mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    const to = settings.database === null ? movedTo(settings.dataFolder) : null
-    if (to !== null)
-      throw new CannotStart(
-        `What was in ${settings.dataFolder} (ASKBOX_DATA) was moved to ${to}. Set DATABASE_URL, or move it back with “npm run move”.`,
-      )
-    engine = switchable(
-      settings.database === null
-        ? await openStore(settings.dataFolder, builtThread('copy-thread.js'), all)
-        : await openSharedStore(settings.database, all),
-    )
-    const elsewhere = settings.database === null ? null : await databaseMovedTo(engine)
-    if (elsewhere !== null)
-      throw new CannotStart(
-        `What was in this database (DATABASE_URL) was moved to ${elsewhere}. Set ASKBOX_DATA to that folder, and take DATABASE_URL away.`,
-      )
-    clock = clockOf(settings.clockFile, await lastWritten(engine.now))
-    sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
-    ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
-    // A data folder is held by this process alone: whoever had something in hand before is gone.
-    if (!engine.isShared) {
-      await ledger.queue.forgetLeases()
-      await forgetRecurringLeases(ledger.values)
-    } else if (!(await sealsAlike(ledger.values, sealing))) {
-      await ledger.close()
-      throw new OtherSecret()
-    }
-    clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
-    ownerKey = settings.ownerKey ?? keptOwnerKey(settings.dataFolder)
-  } catch (error) {
-    if (error instanceof CannotStart) throw error
-    if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey || error instanceof OtherSecret)
-      throw new CannotStart(error.message)
-    if (settings.database !== null)
-      throw new CannotStart(
-        `The database (DATABASE_URL) cannot be used: ${(error as Error).message.replaceAll(/\s+/g, ' ')}`,
-      )
-    const why = (error as Error).message.replaceAll(/\s+/g, ' ')
-    throw new CannotStart(
-      isDamage(error)
-        ? `The store in ${settings.dataFolder} (ASKBOX_DATA) is damaged: ${why}. ${newestCopyIn(settings.dataFolder)}`
-        : `The data folder ${settings.dataFolder} (ASKBOX_DATA) cannot be used: ${why}`,
-    )
-  }
-  let isFilled = false
-  if (demo !== null) {
-    const sitesPort = environment.ASKBOX_SITES_PORT || '4320'
-    const addresses = {
-      sites: `http://127.0.0.1:${sitesPort}`,
-      receiver: settings.publicUrl,
-      services: settings.serviceStandIns,
-    }
-    isFilled = await fillFromDemo(ledger, demo, settings.dataFolder, addresses)
-    if (isFilled && withDemoMail) {
-      await queueDemoMail(ledger, clock.now())
-      await addDemoLetters(ledger, clock.now(), addresses.sites)
-    }
-  }
+  const kept = await openKept(settings, all)
+  const { clock, ledger } = kept
+  const isFilled = demo !== null && (await fillWith(demo, { ledger, clock, settings, environment, withDemoMail }))
 
-  const workshop = resolve(import.meta.dirname, '../workshop')
-  const rehearsals = new Rehearsals(ledger, clock.now)
-  const care = openCare({
-    ledger,
-    settings,
-    now: clock.now,
-    thread: builtThread('check-thread.js'),
-  })
-  await care.begin()
-  const mail = mailParts({
-    alertWords: care.alertWords,
-    letter: letterComposer(ledger, settings),
-    ledger,
-    settings,
-    rehearsals,
-    clock,
-    thread: builtThread('mail-thread.js'),
-  })
-  // What the demo, or a receiver that had its store for itself, laid into the folder.
-  await mail.gifts.share()
-  const program = builtThread('browser-process.js')
-  const own = program === undefined ? new Browsers(settings) : new BrowserProcess(settings, program)
-  const shared = ledger.isShared ? new SharedBrowsers(own, ledger.values, clock.now) : null
-  const browsers = shared ?? own
-  rehearsals.onEnd((code) => void browsers.end(code))
-  const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
-  if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
   const stopping = new AbortController()
-  const metrics = new Metrics(true)
-  ledger.measureCommits((writes) => metrics.commit(writes))
-  metrics.over(ledger, () => all.flatMap(({ lanes }) => lanes?.({ ledger }) ?? []))
-  const keys = new OwnerKeys(ledger.values, ownerKey, clock.now)
-  const parts: ReceiverParts = {
-    ...{ ledger, settings, clock, keys, mail, handOver, rehearsals, browsers, care },
-    ...{ metrics, stopping: stopping.signal },
-    mover: new Mover({ engine, settings, care: care.file, now: clock.now }),
-    program: builtThread,
-  }
-  const app = receiverApp({
-    ...parts,
-    all,
-    ownerKey,
-    workshop: existsSync(workshop) ? workshop : null,
-    files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
-  })
-  const answer = (request: Request, env: unknown) => asRequest(request, () => app.fetch(request, env as never))
-  const http = serve({ fetch: answer, port: settings.port, hostname: settings.host }) as Server
-  guardConnections(http)
-  http.prependListener('request', (_, outgoing: ServerResponse) => {
-    // Whoever asks on goes to another receiver.
-    if (stopping.signal.aborted) outgoing.setHeader('Connection', 'close')
-  })
-  await listening(http, settings)
+  const { parts, shared } = await openParts(kept, { settings, all, isFilled, stopping: stopping.signal })
+  const { browsers, care, keys } = parts
+  const http = await serveOver(parts, { all, ownerKey: kept.ownerKey })
   const stopServing = shared?.start(ledger.onNews)
   tell('started', { version: process.env.npm_package_version ?? '', shared: ledger.isShared })
   const stopWorking = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
@@ -225,6 +115,165 @@ export async function startReceiver(
       await within(1_000, ledger.close())
     },
   }
+}
+
+/** All that subjects have of it. `shared` has pages opened by other receivers' browsers; null where it is alone. */
+async function openParts(
+  { engine, clock, ledger, ownerKey, sealing }: OpenStore,
+  {
+    settings,
+    all,
+    isFilled,
+    stopping,
+  }: { settings: Settings; all: readonly Subject[]; isFilled: boolean; stopping: AbortSignal },
+): Promise<{ parts: ReceiverParts & { browsers: BrowserPort }; shared: SharedBrowsers | null }> {
+  const rehearsals = new Rehearsals(ledger, clock.now)
+  const care = openCare({ ledger, settings, now: clock.now, thread: builtThread('check-thread.js') })
+  await care.begin()
+  const mail = mailParts({
+    ...{ ledger, settings, rehearsals, clock },
+    alertWords: care.alertWords,
+    letter: letterComposer(ledger, settings),
+    thread: builtThread('mail-thread.js'),
+  })
+  // What the demo, or a receiver that had its store for itself, laid into the folder.
+  await mail.gifts.share()
+  const program = builtThread('browser-process.js')
+  const own = program === undefined ? new Browsers(settings) : new BrowserProcess(settings, program)
+  const shared = ledger.isShared ? new SharedBrowsers(own, ledger.values, clock.now) : null
+  const browsers = shared ?? own
+  rehearsals.onEnd((code) => void browsers.end(code))
+  const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
+  if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
+  const metrics = new Metrics(true)
+  ledger.measureCommits((writes) => metrics.commit(writes))
+  metrics.over(ledger, () => all.flatMap(({ lanes }) => lanes?.({ ledger }) ?? []))
+  const keys = new OwnerKeys(ledger.values, ownerKey, clock.now)
+  const mover = new Mover({ engine, settings, care: care.file, now: clock.now })
+  return {
+    parts: {
+      ...{ ledger, settings, clock, keys, mail, handOver, rehearsals, browsers, care, metrics, stopping, mover },
+      program: builtThread,
+    },
+    shared,
+  }
+}
+
+/** @throws CannotStart where its port cannot be had */
+async function serveOver(
+  parts: ReceiverParts,
+  { all, ownerKey }: { all: readonly Subject[]; ownerKey: string },
+): Promise<Server> {
+  const { settings, stopping } = parts
+  const workshop = resolve(import.meta.dirname, '../workshop')
+  const app = receiverApp({
+    ...parts,
+    all,
+    ownerKey,
+    workshop: existsSync(workshop) ? workshop : null,
+    files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
+  })
+  const answer = (request: Request, env: unknown) => asRequest(request, () => app.fetch(request, env as never))
+  const http = serve({ fetch: answer, port: settings.port, hostname: settings.host }) as Server
+  guardConnections(http)
+  http.prependListener('request', (_, outgoing: ServerResponse) => {
+    // Whoever asks on goes to another receiver.
+    if (stopping.aborted) outgoing.setHeader('Connection', 'close')
+  })
+  await listening(http, settings)
+  return http
+}
+
+/** What the receiver keeps, opened: its store with all that is written in it, and its keys. */
+interface OpenStore {
+  engine: SwitchableEngine<Transaction>
+  clock: Clock
+  ledger: Ledger
+  ownerKey: string
+  sealing: Sealing
+}
+
+/** @throws CannotStart */
+async function openKept(settings: Settings, all: readonly Subject[]): Promise<OpenStore> {
+  try {
+    mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
+    const engine = await openEngine(settings, all)
+    const clock = clockOf(settings.clockFile, await lastWritten(engine.now))
+    const sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
+    const ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
+    // A data folder is held by this process alone: whoever had something in hand before is gone.
+    if (!engine.isShared) {
+      await ledger.queue.forgetLeases()
+      await forgetRecurringLeases(ledger.values)
+    } else if (!(await sealsAlike(ledger.values, sealing))) {
+      await ledger.close()
+      throw new OtherSecret()
+    }
+    clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
+    return { engine, clock, ledger, sealing, ownerKey: settings.ownerKey ?? keptOwnerKey(settings.dataFolder) }
+  } catch (error) {
+    throw asCannotStart(error as Error, settings)
+  }
+}
+
+/** @throws CannotStart where what was here was moved elsewhere */
+async function openEngine(settings: Settings, all: readonly Subject[]): Promise<SwitchableEngine<Transaction>> {
+  if (settings.database === null) {
+    const to = movedTo(settings.dataFolder)
+    if (to !== null)
+      throw new CannotStart(
+        `What was in ${settings.dataFolder} (ASKBOX_DATA) was moved to ${to}. Set DATABASE_URL, or move it back with “npm run move”.`,
+      )
+    return switchable(await openStore(settings.dataFolder, builtThread('copy-thread.js'), all))
+  }
+  const engine = switchable(await openSharedStore(settings.database, all))
+  const elsewhere = await databaseMovedTo(engine)
+  if (elsewhere === null) return engine
+  throw new CannotStart(
+    `What was in this database (DATABASE_URL) was moved to ${elsewhere}. Set ASKBOX_DATA to that folder, and take DATABASE_URL away.`,
+  )
+}
+
+/** In one line, and with what to do. */
+function asCannotStart(error: Error, { dataFolder, database }: Settings): CannotStart {
+  if (error instanceof CannotStart) return error
+  if (error instanceof DataFolderInUse || error instanceof WrongOwnerKey || error instanceof OtherSecret)
+    return new CannotStart(error.message)
+  const why = error.message.replaceAll(/\s+/g, ' ')
+  if (database !== null) return new CannotStart(`The database (DATABASE_URL) cannot be used: ${why}`)
+  return new CannotStart(
+    isDamage(error)
+      ? `The store in ${dataFolder} (ASKBOX_DATA) is damaged: ${why}. ${newestCopyIn(dataFolder)}`
+      : `The data folder ${dataFolder} (ASKBOX_DATA) cannot be used: ${why}`,
+  )
+}
+
+/** Fills an empty store with the demo; tells whether it was empty. */
+async function fillWith(
+  demo: string,
+  {
+    ledger,
+    clock,
+    settings,
+    environment,
+    withDemoMail,
+  }: Pick<OpenStore, 'ledger' | 'clock'> & {
+    settings: Settings
+    environment: Record<string, string | undefined>
+    withDemoMail: boolean
+  },
+): Promise<boolean> {
+  const addresses = {
+    sites: `http://127.0.0.1:${environment.ASKBOX_SITES_PORT || '4320'}`,
+    receiver: settings.publicUrl,
+    services: settings.serviceStandIns,
+  }
+  const isFilled = await fillFromDemo(ledger, demo, settings.dataFolder, addresses)
+  if (isFilled && withDemoMail) {
+    await queueDemoMail(ledger, clock.now())
+    await addDemoLetters(ledger, clock.now(), addresses.sites)
+  }
+  return isFilled
 }
 
 /** Waits for work, at most so long. What fails is complained of. */

@@ -62,9 +62,9 @@ export interface Subject {
   name: string
   tables: readonly SubjectTables<unknown>[]
   workers?(parts: ReceiverParts): readonly Worker[]
-  /** Recurring jobs. */
   /** Lanes of the queue, for who measures them. */
   lanes?(parts: Pick<ReceiverParts, 'ledger'>): readonly string[]
+  /** Recurring jobs. */
   jobs?(parts: ReceiverParts): readonly RecurringJob[]
   /** The owner's side: paths below `/api` that need a key. */
   routes?(routes: OpenAPIHono, parts: ReceiverParts): void

@@ -4,6 +4,19 @@ import { ancestorsOf, attribute, elementsBelow, type FormOnPage, isDisabled, tex
 import { buttonOf, type Fill, filledIn } from './fill'
 import type { visibilityOn } from './visibility'
 
+/** A form that is to be filled in and sent, and how it is tried. */
+interface Tried {
+  page: Html.Document
+  form: FormOnPage
+  button: Html.Element
+  action: string
+  /** What is filled in where. */
+  touches: ReturnType<typeof filledIn>['touches']
+  /** Whether browsers check what was filled in. */
+  isChecked: boolean
+  visibility: ReturnType<typeof visibilityOn>
+}
+
 /**
  * What keeps a form that is there and in sight from being filled in and sent by hand, as far as markup tells; null for
  * nothing. HTML Living Standard, sections 4.10.18 to 4.10.22.
@@ -21,58 +34,93 @@ export function obstacleIn({
   fills: readonly Fill[]
   visibility: ReturnType<typeof visibilityOn>
 }): Failure | null {
-  const shown = (element: Html.Element) => evidence('markup', serializeOuter(element).slice(0, 1_500))
   const button = buttonOf(form, action)
-  if (button === null)
-    return failure(
-      'no-button',
-      'page',
-      {
-        expected: 'A button that sends the form.',
-        happened: 'There is none: pressing what looks like one does nothing by itself.',
-        cause: 'The button’s type was changed (type="button"), or the button was taken out.',
-        mend: 'Paste the code anew, or give the button the type “submit”.',
-      },
-      shown(form.form),
-    )
-  if (isDisabled(button))
-    return failure(
-      'button-disabled',
-      'page',
-      {
-        expected: 'A button that can be pressed.',
-        happened: 'It is disabled.',
-        cause: 'Something on the page switches the button, or the fields around it, off.',
-        mend: 'Take “disabled” away from it, or paste the code anew.',
-      },
-      shown(button),
-    )
-  const elsewhere = sentElsewhere(form.form, button, action)
-  if (elsewhere !== null)
-    return failure(
-      'sent-elsewhere',
-      'page',
-      {
-        expected: 'Pressing the button sends the form to the receiver.',
-        happened: elsewhere,
-        cause: 'The form’s or the button’s own attributes were changed on the page.',
-        mend: 'Paste the code anew.',
-      },
-      shown(button),
-    )
+  if (button === null) return noButton(form.form)
+  const isChecked = attribute(form.form, 'novalidate') === null && attribute(button, 'formnovalidate') === null
+  const tried: Tried = { page, form, button, action, isChecked, visibility, touches: filledIn(form, fills).touches }
+  for (const obstacle of obstacles) {
+    const failed = obstacle(tried)
+    if (failed !== null) return failed
+  }
+  return null
+}
+
+/** In the order in which they are told: the first one is the reason. */
+const obstacles: readonly ((tried: Tried) => Failure | null)[] = [
+  disabledButton,
+  sentElsewhere,
+  withinLink,
+  stoppedByHandler,
+  lockedField,
+  doubledField,
+  foreignRequired,
+  unseenAnswer,
+]
+
+const shown = (element: Html.Element) => evidence('markup', serializeOuter(element).slice(0, 1_500))
+
+function noButton(form: Html.Element): Failure {
+  return failure(
+    'no-button',
+    'page',
+    {
+      expected: 'A button that sends the form.',
+      happened: 'There is none: pressing what looks like one does nothing by itself.',
+      cause: 'The button’s type was changed (type="button"), or the button was taken out.',
+      mend: 'Paste the code anew, or give the button the type “submit”.',
+    },
+    shown(form),
+  )
+}
+
+function disabledButton({ button }: Tried): Failure | null {
+  if (!isDisabled(button)) return null
+  return failure(
+    'button-disabled',
+    'page',
+    {
+      expected: 'A button that can be pressed.',
+      happened: 'It is disabled.',
+      cause: 'Something on the page switches the button, or the fields around it, off.',
+      mend: 'Take “disabled” away from it, or paste the code anew.',
+    },
+    shown(button),
+  )
+}
+
+function sentElsewhere({ form, button, action }: Tried): Failure | null {
+  const elsewhere = whereItIsSent(form.form, button, action)
+  if (elsewhere === null) return null
+  return failure(
+    'sent-elsewhere',
+    'page',
+    {
+      expected: 'Pressing the button sends the form to the receiver.',
+      happened: elsewhere,
+      cause: 'The form’s or the button’s own attributes were changed on the page.',
+      mend: 'Paste the code anew.',
+    },
+    shown(button),
+  )
+}
+
+function withinLink({ form }: Tried): Failure | null {
   const link = [...ancestorsOf(form.form)].find((one) => one.tagName === 'a' && attribute(one, 'href') !== null)
-  if (link !== undefined)
-    return failure(
-      'within-link',
-      'page',
-      {
-        expected: 'A press on a field puts the cursor into it.',
-        happened: `It follows the link around the form, to ${attribute(link, 'href')!.slice(0, 200)}.`,
-        cause: 'The code was pasted within a link.',
-        mend: 'Take the link away, or paste the code beside it.',
-      },
-      shown(link),
-    )
+  if (link === undefined) return null
+  return failure(
+    'within-link',
+    'page',
+    {
+      expected: 'A press on a field puts the cursor into it.',
+      happened: `It follows the link around the form, to ${attribute(link, 'href')!.slice(0, 200)}.`,
+      cause: 'The code was pasted within a link.',
+      mend: 'Take the link away, or paste the code beside it.',
+    },
+    shown(link),
+  )
+}
+
+function stoppedByHandler({ form, button }: Tried): Failure | null {
   // Handlers that only look are none of our business; this one says by itself that nothing is sent.
   const stops = [
     ['onsubmit', form.form],
@@ -91,8 +139,10 @@ export function obstacleIn({
         },
         shown(element),
       )
-  const isChecked = attribute(form.form, 'novalidate') === null && attribute(button, 'formnovalidate') === null
-  const { touches } = filledIn(form, fills)
+  return null
+}
+
+function lockedField({ isChecked, touches }: Tried): Failure | null {
   for (const [control, { value = '' }] of touches) {
     const most = Number(attribute(control, 'maxlength') ?? NaN)
     const least = isChecked ? Number(attribute(control, 'minlength') ?? NaN) : NaN
@@ -118,6 +168,10 @@ export function obstacleIn({
         shown(control),
       )
   }
+  return null
+}
+
+function doubledField({ form, touches }: Tried): Failure | null {
   // The receiver would be sent two answers to one question.
   for (const control of touches.keys()) {
     const name = attribute(control, 'name')
@@ -135,6 +189,10 @@ export function obstacleIn({
         shown(named[1]!),
       )
   }
+  return null
+}
+
+function foreignRequired({ form, isChecked, touches }: Tried): Failure | null {
   const others = form.controls.find(
     (control) =>
       isChecked &&
@@ -146,18 +204,21 @@ export function obstacleIn({
       ) &&
       (attribute(control, 'value') ?? textIn(control)).trim() === '',
   )
-  if (others !== undefined)
-    return failure(
-      'foreign-required',
-      'page',
-      {
-        expected: 'Only this form’s own questions have to be answered.',
-        happened: `The page asks one more that is required, “${attribute(others, 'name') ?? attribute(others, 'id') ?? 'without a name'}”.`,
-        cause: 'The code stands within another form, whose fields browsers check as well.',
-        mend: 'Put the code outside of that form, or use a frame or a link.',
-      },
-      shown(others),
-    )
+  if (others === undefined) return null
+  return failure(
+    'foreign-required',
+    'page',
+    {
+      expected: 'Only this form’s own questions have to be answered.',
+      happened: `The page asks one more that is required, “${attribute(others, 'name') ?? attribute(others, 'id') ?? 'without a name'}”.`,
+      cause: 'The code stands within another form, whose fields browsers check as well.',
+      mend: 'Put the code outside of that form, or use a frame or a link.',
+    },
+    shown(others),
+  )
+}
+
+function unseenAnswer({ page, form, button, visibility }: Tried): Failure | null {
   const target = attribute(button, 'formtarget') ?? attribute(form.form, 'target') ?? ''
   const frame = elementsBelow(page).find(
     (element) => element.tagName === 'iframe' && target !== '' && attribute(element, 'name') === target,
@@ -181,7 +242,7 @@ export function obstacleIn({
 }
 
 /** HTML, section 4.10.21.3: what a button says of action, method and encoding goes before what its form says. */
-function sentElsewhere(form: Html.Element, button: Html.Element, action: string): string | null {
+function whereItIsSent(form: Html.Element, button: Html.Element, action: string): string | null {
   const said = (name: string) => attribute(button, `form${name}`) ?? attribute(form, name) ?? ''
   if (said('action') !== action) return `It sends to ${said('action').slice(0, 200) || 'the page itself'}.`
   if (said('method').toLowerCase() !== 'post')
