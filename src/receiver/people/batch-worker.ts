@@ -5,6 +5,14 @@ import { BATCHES } from './batches'
 
 /** How long one step may take: a sign-up that comes meanwhile waits for it. */
 const STEP_MS = 6
+/**
+ * A server takes its time for each commit, however little is in it: there a step takes up to so many times what the smallest
+ * step takes, for sign-ups wait for commits anyway.
+ */
+const TIMES_SMALLEST = 3
+const LONGEST_STEP_MS = 200
+/** After so many steps the smallest one is timed again. */
+const TIMED_EVERY = 50
 const FEWEST = 10
 const MOST = 1_000
 /** Within what services are given to stop. */
@@ -69,13 +77,19 @@ export class BatchWorker {
 
   /** False where the receiver stops before it is done: another start goes on. */
   private async applyAll(id: string): Promise<boolean> {
-    for (;;) {
+    let smallest = Infinity
+    for (let steps = 0; ; steps++) {
       if (this.lane.hasEnded) return false
+      const isTimed = steps % TIMED_EVERY === 0
+      const most = isTimed ? FEWEST : this.most
       const begunAt = performance.now()
-      if ((await this.ledger.batches.step(id, this.most)) === null) return true
+      if ((await this.ledger.batches.step(id, most)) === null) return true
       this.failures.delete(id)
       const took = performance.now() - begunAt
-      this.most = Math.round(Math.min(MOST, Math.max(FEWEST, (this.most * STEP_MS) / Math.max(1, took))))
+      // One that was held up by something else says little.
+      if (isTimed) smallest = Math.min(took, 1.5 * smallest)
+      const stepMs = Math.min(LONGEST_STEP_MS, Math.max(STEP_MS, TIMES_SMALLEST * smallest))
+      if (!isTimed) this.most = Math.round(Math.min(MOST, Math.max(FEWEST, (most * stepMs) / Math.max(1, took))))
       // Lets pending writes commit, which would otherwise wait for the next step too.
       await new Promise((resolve) => setTimeout(resolve, 1))
     }
