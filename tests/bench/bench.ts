@@ -8,7 +8,7 @@ import type { SpotId } from '#core/ids'
 import { shapes, startContent } from '#core/form'
 import { renderForm, toHtml } from '#core/render'
 import { version } from '../tables/samples'
-import { type CrowdFigures, measureCrowd } from './crowd'
+import { measureCrowd, measureReading, type ReadingFigures } from './crowd'
 import { measureHandOvers } from './hand-overs'
 import { measureDryRun, measureImport } from './imports'
 import { load } from './load'
@@ -164,7 +164,6 @@ console.log(
 const CROWD = Number(process.env.CROWD ?? 100_000)
 const server = await startPostgres()
 const shared = await measureCrowd(CROWD, await server.url('crowd'))
-await server.stop()
 const crowd = await measureCrowd(CROWD)
 console.log(
   `with ${CROWD} members, in Chromium: first pull ${Math.round(crowd.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(crowd.desk)} ms and a list in ${Math.round(crowd.list)} ms (aim 1000)`,
@@ -176,11 +175,22 @@ console.log(
   `  a filter found within ${Math.round(crowd.filter)} ms (aim 200); all of them tagged as one in ${(crowd.bulkTag / 1000).toFixed(1)} s (aim 5); a file of 20,000 people tried in ${Math.round(crowd.dryRun)} ms, the longest task of the page ${Math.round(crowd.longest)} ms (aim 50)`,
 )
 
-const atServer = (figure: (figures: CrowdFigures) => number) => (figure(shared) / figure(crowd)).toFixed(2)
-const p95 = ({ search }: CrowdFigures) => search[Math.floor(search.length * 0.95)]!
+const p95 = ({ search }: ReadingFigures) => search[Math.floor(search.length * 0.95)]!
+const readingRatios = (server: ReadingFigures, file: ReadingFigures) => {
+  const ratio = (figure: (figures: ReadingFigures) => number) => (figure(server) / figure(file)).toFixed(2)
+  return `pulled ${ratio(({ pulledPerSecond }) => pulledPerSecond)}, list open ${ratio(({ list }) => list)}, a key ${ratio(p95)}, filter ${ratio(({ filter }) => filter)} : 1`
+}
 console.log(
-  `  the same with PostgreSQL : with a file of the receiver’s: pulled ${atServer(({ pulledPerSecond }) => pulledPerSecond)}, list open ${atServer(({ list }) => list)}, a key ${atServer(p95)}, filter ${atServer(({ filter }) => filter)}, all tagged ${atServer(({ bulkTag }) => bulkTag)} : 1`,
+  `  with PostgreSQL : with a file of the receiver’s: ${readingRatios(shared, crowd)}, all tagged ${(shared.bulkTag / crowd.bulkTag).toFixed(2)} : 1`,
 )
+const MILLION = 1_000_000
+const millionAtServer = await measureReading(MILLION, await server.url('million'))
+await server.stop()
+const million = await measureReading(MILLION)
+console.log(
+  `with ${MILLION} members: first pull ${Math.round(million.pulledPerSecond)} entries a second, list open in ${Math.round(million.list)} ms (aim 3000), a key of a search 95 in 100 within ${Math.round(p95(million))} ms (aim 300), a filter within ${Math.round(million.filter)} ms`,
+)
+console.log(`  with PostgreSQL : with a file of the receiver’s: ${readingRatios(millionAtServer, million)}`)
 
 const twenty = {
   content: { ...version.content, fields: twentyFields() },

@@ -1,9 +1,9 @@
 import { parse, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
 import { inTagsCode } from '#core/inlining'
-import { checkInstall } from '#core/install'
+import { checkInstall, type InstallFinding } from '#core/install'
 import { evidence, failure, type Failure, isSamePage, type Step } from '#core/proof'
-import { addressProblem, profileOf, sitePath } from '#core/site'
+import { addressProblem, profileOf, type Site, sitePath } from '#core/site'
 import type { CodeKind } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
 import { visibilityOn } from '#core/usable'
@@ -150,34 +150,10 @@ function codeOnPage({ subject, log, latest, looked, ledTo }: PageInHand, code: C
   if (first !== undefined) {
     if (report.state === 'absent' && /type=["']?password/i.test(html))
       return log.fail('spot', 'The page can be reached', isPrivate(looked))
-    const isCached = (first.code === 'absent' || first.code === 'older') && (looked.age ?? 0) > 0
-    const shown =
-      first.lines === null
-        ? html.slice(0, 1_500)
-        : html
-            .split('\n')
-            .slice(first.lines[0] - 1, first.lines[1])
-            .join('\n')
     const problem = (BY_SCRIPTS.has(first.code) ? log.doubt : log.fail)(
       'spot',
       'The code on the page',
-      failure(
-        isCached ? 'cached' : first.code,
-        'page',
-        {
-          expected: `The form’s newest code, all of it (version ${latest.number}; ${codeNames[code].toLowerCase()}).`,
-          happened: damage.map(({ message }) => message).join(' '),
-          cause: isCached
-            ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
-            : ledTo !== null
-              ? `The address leads on to ${ledTo}, and that page was looked at. ${causeWords(first.code)}`
-              : causeWords(first.code),
-          mend: isCached
-            ? `Empty the site’s cache, or wait${site === null || profileOf(site).cacheMinutes === 0 ? '' : ` up to ${profileOf(site).cacheMinutes} minutes`}, and rehearse again.`
-            : first.mend,
-        },
-        evidence('markup', shown),
-      ),
+      damageOn({ latest, looked, ledTo }, site, code, damage),
     )
     return problem ?? log.end({ through: 'script', sitePage: looked, link: null })
   }
@@ -217,6 +193,42 @@ function codeOnPage({ subject, log, latest, looked, ledTo }: PageInHand, code: C
     ].join(' '),
   )
   return null
+}
+
+/** @param damage of the code on the page, at least one */
+function damageOn(
+  { latest, looked, ledTo }: Pick<PageInHand, 'latest' | 'looked' | 'ledTo'>,
+  site: Site | null,
+  code: CodeKind,
+  damage: readonly InstallFinding[],
+): Failure {
+  const first = damage[0]!
+  const isCached = (first.code === 'absent' || first.code === 'older') && (looked.age ?? 0) > 0
+  const shown =
+    first.lines === null
+      ? looked.html.slice(0, 1_500)
+      : looked.html
+          .split('\n')
+          .slice(first.lines[0] - 1, first.lines[1])
+          .join('\n')
+  const minutes = site === null ? 0 : profileOf(site).cacheMinutes
+  return failure(
+    isCached ? 'cached' : first.code,
+    'page',
+    {
+      expected: `The form’s newest code, all of it (version ${latest.number}; ${codeNames[code].toLowerCase()}).`,
+      happened: damage.map(({ message }) => message).join(' '),
+      cause: isCached
+        ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
+        : ledTo !== null
+          ? `The address leads on to ${ledTo}, and that page was looked at. ${causeWords(first.code)}`
+          : causeWords(first.code),
+      mend: isCached
+        ? `Empty the site’s cache, or wait${minutes === 0 ? '' : ` up to ${minutes} minutes`}, and rehearse again.`
+        : first.mend,
+    },
+    evidence('markup', shown),
+  )
 }
 
 /** The form itself, wherever the code leads. */

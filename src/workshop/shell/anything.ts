@@ -109,7 +109,7 @@ export function everything(router: Router): Anything[] {
         : []),
     ]
   })
-  return [
+  const all = [
     place('Desk', '/'),
     place('Lists', '/lists', 'people members subscribers addresses new list receipts consent'),
     place('Letters', { name: 'letters' }, 'newsletter write send news campaign broadcast draft mailing'),
@@ -170,7 +170,7 @@ export function everything(router: Router): Anything[] {
     })),
     ...(['system', 'light', 'dark'] as const).map((scheme) => ({
       value: `Appearance: ${scheme === 'system' ? 'as the computer' : scheme}`,
-      about: 'do',
+      about: 'screen',
       act: () => writeSetting('scheme', scheme),
     })),
     ...workspace.lists.flatMap((list): Anything[] => {
@@ -230,6 +230,8 @@ export function everything(router: Router): Anything[] {
     ...forms,
     ...spots,
   ]
+  // Whoever looks on does nothing of it.
+  return receiver.looksOn ? all.filter(({ about }) => about !== 'do') : all
 }
 
 /** What is worked on at each station, in words that it may be looked for by. */
