@@ -511,14 +511,19 @@ describe('a key goes where it was given for, and nowhere else', () => {
     await joins('ada@people.example')
     await until(async () => expect((await standing()).halted).toMatchObject({ means: 'key-not-sent' }))
     expect((await standing()).halted!.said).toContain('Paste the key anew')
-    expect((await standing()).stillSince).not.toBeNull()
+    const { stillSince } = await standing()
+    expect(stillSince).not.toBeNull()
+    // Once it is long, receivers that share the store know of it.
+    ahead = 120_000
+    await joins('bea@people.example')
+    await until(async () => expect((await parts.keys.state(connectionId)).stillSince).toBe(stillSince))
     expect(Object.keys(there('lantern'))).toEqual([])
     expect((await parts.keys.key(connectionId))!.origins).toEqual([address])
     // Put right, they go, and nobody waits any more.
     const { revision: now } = taken as { revision: number }
     await ledger.takeChanges([change('connection', connectionOf(wayOf('lantern')), now)])
     await api(`/connections/${connectionId}/key`, { key: 'lantern-test-key' }, 'PUT')
-    await until(() => expect(Object.keys(there('lantern'))).toEqual(['ada@people.example']))
+    await until(() => expect(Object.keys(there('lantern'))).toEqual(['ada@people.example', 'bea@people.example']))
     await until(async () => expect((await standing()).stillSince).toBeNull())
   })
 

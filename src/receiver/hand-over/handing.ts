@@ -102,7 +102,9 @@ async function queueFor(
     const { id } = handOver
     const now = handing.now()
     if (members.size > QUEUED_AT_ONCE)
-      await transaction.queueNew(jobOf(handOver, { members: [...members], event }, now, `many${id}${ordered(n)}${event}`))
+      await transaction.queueNew(
+        jobOf(handOver, { members: [...members], event }, now, `many${id}${ordered(n)}${event}`),
+      )
     else
       for (const member of members)
         await transaction.queueNew(jobOf(handOver, { member, event }, now, `hand${id}${ordered(n)}${event}${member}`))

@@ -24,6 +24,8 @@ export interface ConnectionState {
   breaker?: BreakerState
   /** Why what went last has to wait; missing once something went. */
   putOff?: { at: number; said: string; due: number }
+  /** Since when somebody waits and nobody has gone, once that is long; missing once somebody went. */
+  stillSince?: number
 }
 
 const keyName = (id: ConnectionId) => `connection-key ${id}`
@@ -95,7 +97,10 @@ export class Keys {
     }))
   }
 
-  async keepState(id: ConnectionId, changes: Pick<ConnectionState, 'breaker' | 'putOff'>): Promise<void> {
+  async keepState(
+    id: ConnectionId,
+    changes: Pick<ConnectionState, 'breaker' | 'putOff' | 'stillSince'>,
+  ): Promise<void> {
     await this.ledger.values.change<ConnectionState>(stateName(id), (before) => ({ ...before, ...changes }))
   }
 

@@ -112,6 +112,8 @@ class ConnectionLane {
 
   /** Since when somebody waits and nobody has moved, in milliseconds since 1970; null where nobody waits. */
   stillSince: number | null = null
+  /** The same as far as it is in the store. */
+  private keptStillSince: number | null = null
 
   wake(pause: number): void {
     this.lane.wake(pause)
@@ -139,11 +141,14 @@ class ConnectionLane {
     const { breaker } = this
     breaker.pace = wayOf(connection, this.parts).pace ?? USUAL_PACE
     await this.saving
-    const { halted, breaker: kept = closedBreaker } = await keys.state(this.id)
+    const { halted, breaker: kept = closedBreaker, stillSince } = await keys.state(this.id)
     breaker.state = kept
+    this.keptStillSince = stillSince ?? null
+    this.stillSince ??= this.keptStillSince
     const waitMs = halted === undefined ? breaker.waitMs() : breaker.probeMs(PROBE_EVERY_MS)
     if (waitMs > 0) {
       this.stillSince ??= now()
+      await this.keepStillSince(this.stillSince)
       return { restMs: waitMs }
     }
     this.isProbe = halted !== undefined || breaker.isFailing
@@ -246,9 +251,18 @@ class ConnectionLane {
     return this.parts.sealing.open(sealed, sealedFor(id))
   }
 
+  /** For receivers that share the store: kept once it is long, so that what goes on as it should costs no commit. */
+  private async keepStillSince(since: number | null): Promise<void> {
+    if (since !== null && this.parts.now() - since < MINUTE_MS) return
+    if (since === this.keptStillSince) return
+    this.keptStillSince = since
+    await this.parts.keys.keepState(this.id, { stillSince: since ?? undefined })
+  }
+
   /** Settles a job: somebody moved. */
   private async finish(job: Job, handed: Handed | null): Promise<null> {
     this.stillSince = null
+    await this.keepStillSince(null)
     await this.parts.ledger.handOvers.finish(job, handed)
     return null
   }

@@ -36,12 +36,13 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
   const published = () => ledger.published()
 
   const standingOf = async ({ id }: Pick<Connection, 'id'>): Promise<ConnectionStanding> => {
-    const { halted = null, breaker = closedBreaker, putOff = null } = await keys.state(id)
+    const { halted = null, breaker = closedBreaker, putOff = null, stillSince = null } = await keys.state(id)
     return {
       ...{ id, halted, putOff },
       key: await keys.has(id),
       isFailing: isFailing(breaker),
-      stillSince: workers.stillSince(id),
+      // The receiver whose turn it is knows it from the first moment, the others once it is long.
+      stillSince: workers.stillSince(id) ?? stillSince,
       backAddress: backAddress(settings.publicUrl, await ledger.linkKey(), { id }),
     }
   }
