@@ -27,7 +27,7 @@ export function draftedParts<One extends Kind>(kind: One, body: Bodies[One]): Dr
  * other parts. Call it inside a transaction over `draftTables`, or on its own.
  *
  * @param start the whole object, where it may not be kept yet
- * @returns the parts as they are kept now, when that is more than what was given
+ * @returns the object as it is kept now, and whether that is more than what was given; null where it was taken away
  */
 export async function writeDraft<One extends Kind>(
   kind: One,
@@ -35,19 +35,19 @@ export async function writeDraft<One extends Kind>(
   parts: Drafted<One>,
   by: string,
   { basedOn = null, start = null }: { basedOn?: KeptDraft<One> | null; start?: Bodies[One] | null } = {},
-): Promise<Drafted<One> | null> {
+): Promise<{ kept: KeptDraft<One>; isMerged: boolean } | null> {
   return database.transaction('rw', draftTables(kind), async () => {
     const draft = await readDraft(kind, key)
     const body = draft?.body ?? start
     // Taken away meanwhile: nothing brings it back unasked.
     if (body === null) return null
     const wanted = await withoutLost(kind, parts)
-    const isOvertaken = basedOn !== null && draft !== null && draft.mark !== basedOn.mark && draft.by !== by
+    const isOvertaken = basedOn !== null && draft !== null && draft.mark !== basedOn.mark
     const merged = isOvertaken
       ? (mergeValues(draftedParts(kind, basedOn.body), wanted, draftedParts(kind, draft.body), 'here') as typeof wanted)
       : wanted
     await writeHere({ kind, key, body: { ...body, ...merged }, by })
-    return isOvertaken ? merged : null
+    return { kept: (await readDraft(kind, key))!, isMerged: isOvertaken }
   })
 }
 

@@ -269,3 +269,35 @@ test('what another browser changed just before is kept through everything typed 
     expect(draft.content.value?.words).toMatchObject(words)
   })
 })
+
+test('what is typed here and what comes from another browser, however they fall together: neither is lost', async () => {
+  const acts = fc.array(fc.tuple(fc.constantFrom('here', 'there', 'pause'), fc.nat(6)), { minLength: 4, maxLength: 24 })
+  await fc.assert(
+    fc.asyncProperty(acts, async (all) => {
+      await withDraft(async (draft) => {
+        const wanted = { heading: first.words.heading, button: first.words.button }
+        for (const [number, [does, ms]] of all.entries()) {
+          if (does === 'here') {
+            wanted.heading = `Mine ${number}`
+            const heading = wanted.heading
+            void draft.change('Rewrite', `place ${number}`, (content) => void (content.words.heading = heading))
+          } else if (does === 'there') {
+            wanted.button = `Theirs ${number}`
+            await database.transaction('rw', database.forms, database.drafts, database.themes, async () => {
+              const { draft: content, theme } = (await readDraft('form', FORM))!.body
+              const words = { ...content.words, button: wanted.button }
+              await writeDraft('form', FORM, { draft: { ...content, words }, theme }, BY_SYNC)
+            })
+          }
+          if (ms > 0) await pause(ms)
+        }
+        await draft.whenKept()
+        await until(async () => JSON.stringify(await inDatabase()) === JSON.stringify(inHand(draft)))
+        await pause(3 * LATE_MS)
+        expect(inHand(draft)).toEqual(await inDatabase())
+        expect(draft.content.value!.words).toMatchObject(wanted)
+      })
+    }),
+    { numRuns: 40, endOnFailure: true },
+  )
+})

@@ -118,10 +118,8 @@ function openSession<One extends Kind>(kind: One, key: string | null, { besideOf
   const done = shallowRef<Step<Parts>[]>([])
   const undone = shallowRef<Step<Parts>[]>([])
   const isAbsent = shallowRef(false)
-  /** The draft that the one in hand began from: what others wrote since is not in it. */
-  let base: KeptDraft<One> | null = null
-  let lastMark: string | null = null
-  let written: Parts | null = null
+  /** What is kept, as this session wrote or read it last: what is in hand differs from it by what is not kept yet. */
+  let common: KeptDraft<One> | null = null
   let startBody: Bodies[One] | null = null
   /** What lies in other objects and is not kept yet. */
   let besides: (() => Promise<unknown>)[] = []
@@ -133,21 +131,41 @@ function openSession<One extends Kind>(kind: One, key: string | null, { besideOf
   }
   const parts = computed(() => inHand.value ?? started())
 
-  /** Takes in what is kept now; null where nothing is. Only a new mark of somebody else's is news. */
+  /** Told what is kept; null where nothing is. */
   function take(news: KeptDraft<One> | null): void {
     if (news === null) {
-      isAbsent.value = base === null
+      isAbsent.value = common === null
       return
     }
     isAbsent.value = false
-    const isNews = news.mark !== lastMark && news.by !== ME
-    if (news.by !== ME) written = null
-    lastMark = news.mark
-    base = news
-    const parts = draftedParts(kind, news.body)
-    if (inHand.value === null) inHand.value = parts
-    else if (isNews && !sameValue(inHand.value, parts))
-      remember(news.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', parts, 'elsewhere')
+    if (common === null && inHand.value === null) {
+      common = news
+      inHand.value = draftedParts(kind, news.body)
+    } else if (news.mark !== common?.mark) void catchUp()
+  }
+
+  /** News may be older than what was written here since: what is kept is read again, in its turn with the writes. */
+  function catchUp(): Promise<void> {
+    saving = saving.then(async () => {
+      const now = key === null ? null : await readDraft(kind, key).catch(() => null)
+      if (now !== null && now.mark !== common?.mark) follow(now)
+    })
+    return saving
+  }
+
+  /** Takes in what others made of it, beside what is in hand and not kept yet. */
+  function follow(now: KeptDraft<One>): void {
+    const before = common?.body ?? startBody
+    const theirs = draftedParts(kind, now.body)
+    common = now
+    const mine = inHand.value
+    const both =
+      mine === null || before === null
+        ? theirs
+        : (mergeValues(draftedParts(kind, before), mine, theirs, 'here') as Parts)
+    if (mine === null) inHand.value = both
+    else if (!sameValue(mine, both))
+      remember(now.by === BY_THEME ? 'Change of the theme' : 'Change made elsewhere', both, 'elsewhere')
   }
 
   const change: Document<One>['change'] = async (name, part, recipe, beside = null) => {
@@ -207,29 +225,35 @@ function openSession<One extends Kind>(kind: One, key: string | null, { besideOf
     saving = saving.then(() =>
       keepSaved(`${kind} ${key}`, async () => {
         const mine = inHand.value
-        if (key === null || mine === null || (mine === written && besides.length === 0)) return
+        if (key === null || mine === null || (besides.length === 0 && isKept(mine))) return
         const belonging = besides
         const tables = belonging.length === 0 ? draftTables(kind) : objectTables()
-        const more = await database.transaction('rw', tables, async () => {
-          const more = await writeDraft(kind, key, mine, ME, { basedOn: base, start: startBody })
+        const written = await database.transaction('rw', tables, async () => {
+          const written = await writeDraft(kind, key, mine, ME, { basedOn: common, start: startBody })
           // After the object itself: whether a column may go depends on what forms fill.
           for (const write of belonging) await write()
-          return more
+          return written
         })
         besides = besides.slice(belonging.length)
-        written = mine
-        if (more !== null && inHand.value !== null) takeMerged(mine, more)
+        if (written === null) return
+        common = written.kept
+        takeWritten(mine, draftedParts(kind, written.kept.body), written.isMerged)
       }),
     )
     return saving
   }
 
-  /** Another browser's change came in between; both are kept, and both are shown. */
-  function takeMerged(mine: Parts, more: Parts): void {
-    const isKept = inHand.value === mine
-    const both = mergeValues(mine, inHand.value, more, 'here') as Parts
-    remember('Change made elsewhere', both, 'elsewhere')
-    if (isKept) written = both
+  const isKept = (parts: Parts) => common !== null && sameValue(parts, draftedParts(kind, common.body))
+
+  /**
+   * What was kept may be otherwise than what was given to be kept: somebody's change came in between, which is a step, or what
+   * it refers to is gone. It is shown with what was done here meanwhile.
+   */
+  function takeWritten(given: Parts, kept: Parts, isMerged: boolean): void {
+    if (inHand.value === null || sameValue(given, kept)) return
+    const both = mergeValues(given, inHand.value, kept, 'here') as Parts
+    if (isMerged) remember('Change made elsewhere', both, 'elsewhere')
+    else inHand.value = both
   }
 
   function isStillLast(): () => boolean {
