@@ -115,13 +115,12 @@ test('entry lists and bodies are those that Chromium sends', async ({ page }) =>
         const touches = new Map(Object.entries(typed).map(([id, value]) => [byId(id), { value } as Touched]))
         const form = formsOn(parsed).find(({ controls }) => controls.includes(byId('go')))!
         const boundary = /boundary=(.+)$/.exec(sent.type)?.[1] ?? ''
-        const ours = submissionOf(
-          form,
-          byId('go'),
-          touches,
-          { page: parsed, address: `${origin}/page`, encoding: charset },
+        const ours = submissionOf(form, byId('go'), touches, {
+          page: parsed,
+          address: `${origin}/page`,
+          encoding: charset,
           boundary,
-        )!
+        })!
         expect(new URL(ours.address).pathname + new URL(ours.address).search).toBe(sent.url)
         expect(ours.contentType).toBe(sent.type)
         expect(Buffer.from(ours.body).toString('latin1')).toBe(sent.body.toString('latin1').replace(against, ''))

@@ -546,9 +546,16 @@ test('colours behind a text come from the very pixels, blended with what is belo
   const data = Array.from({ length: 32 }, (_, at) => (at % 8 < 4 ? [0, 0, 0, 255] : [255, 255, 255, 255])).flat()
   const pixels = { data, width: 8, height: 4 }
   const all = { left: 0, top: 0, width: 8, height: 4 }
-  expect(coloursBehind(pixels, all, '#ff0000', 0.5, '#000000').sort()).toEqual(['#800000', '#ff8080'])
-  expect(coloursBehind(pixels, { ...all, left: 4, width: 4 }, '#ff0000', 1, '#000000')).toEqual(['#ffffff'])
-  expect(coloursBehind(pixels, { ...all, left: 20 }, '#ff0000', 1, '#000000')).toEqual([])
+  expect(coloursBehind(pixels, all, { background: '#ff0000', strength: 0.5, text: '#000000' }).sort()).toEqual([
+    '#800000',
+    '#ff8080',
+  ])
+  expect(
+    coloursBehind(pixels, { ...all, left: 4, width: 4 }, { background: '#ff0000', strength: 1, text: '#000000' }),
+  ).toEqual(['#ffffff'])
+  expect(coloursBehind(pixels, { ...all, left: 20 }, { background: '#ff0000', strength: 1, text: '#000000' })).toEqual(
+    [],
+  )
   // On the whole: half black, half white; outside the picture, none.
   expect([colourBehind(pixels, all, '#ff0000', 1), colourBehind(pixels, { ...all, top: 9 }, '#ff0000', 1)]).toEqual([
     ['#808080'],

@@ -26,9 +26,7 @@ const SQUARE = 4
 export function coloursBehind(
   { data, width, height }: Pixels,
   area: Area,
-  background: string,
-  strength: number,
-  text: string,
+  { background, strength, text }: { background: string; strength: number; text: string },
 ): string[] {
   const under = channelsOf(background)
   const wanted = luminance(text)
@@ -38,15 +36,8 @@ export function coloursBehind(
   const { x: fromX, y: fromY, toX, toY } = squareOf(area, width, height)
   for (let y = fromY; y < toY; y += SQUARE) {
     for (let x = fromX; x < toX; x += SQUARE) {
-      const colour = hex(
-        averageOf(
-          data,
-          width,
-          { x, y, toX: Math.min(x + SQUARE, toX), toY: Math.min(y + SQUARE, toY) },
-          under,
-          strength,
-        ),
-      )
+      const square = { x, y, toX: Math.min(x + SQUARE, toX), toY: Math.min(y + SQUARE, toY) }
+      const colour = hex(averageOf({ data, width }, square, under, strength))
       const seen = { colour, luminance: luminance(colour) }
       if (darkest === null || seen.luminance < darkest.luminance) darkest = seen
       if (lightest === null || seen.luminance > lightest.luminance) lightest = seen
@@ -66,7 +57,7 @@ export function colourBehind(
   const square = squareOf(area, width, height)
   return square.x >= square.toX || square.y >= square.toY
     ? []
-    : [hex(averageOf(data, width, square, channelsOf(background), strength))]
+    : [hex(averageOf({ data, width }, square, channelsOf(background), strength))]
 }
 
 function channelsOf(colour: string): number[] {
@@ -96,8 +87,7 @@ interface Found {
 }
 
 function averageOf(
-  data: ArrayLike<number>,
-  width: number,
+  { data, width }: Pick<Pixels, 'data' | 'width'>,
   { x, y, toX, toY }: Square,
   under: readonly number[],
   strength: number,

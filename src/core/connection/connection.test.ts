@@ -93,7 +93,9 @@ describe('addresses are URI Templates', () => {
     ['/?fixed=yes{&x}', '/?fixed=yes&x=1024'],
     ['/{&var:3}', '/&var=val'],
   ])('%s', (template, expected) => {
-    expect(requestFor(withAddress(template), 'account', values, null)?.address).toBe(`https://api.example${expected}`)
+    expect(requestFor(withAddress(template), 'account', values, { key: null })?.address).toBe(
+      `https://api.example${expected}`,
+    )
   })
 })
 
@@ -276,8 +278,8 @@ describe('what a visitor typed', () => {
   test('property: changes no method, host, path, parameter, header or structure of a request', () => {
     fc.assert(
       fc.property(values, fc.constantFrom(...services), fc.constantFrom(...names), (given, service, name) => {
-        const request = requestFor(service, name, { account: '7045', ...given }, 'key')
-        const plain = requestFor(service, name, { account: '7045', ...harmless(given) }, 'key')
+        const request = requestFor(service, name, { account: '7045', ...given }, { key: 'key' })
+        const plain = requestFor(service, name, { account: '7045', ...harmless(given) }, { key: 'key' })
         if (request === null || plain === null) return expect(request).toBe(plain)
         const [url, other] = [new URL(request.address), new URL(plain.address)]
         expect([request.method, url.origin, Object.keys(request.headers)]).toEqual([
@@ -319,7 +321,12 @@ test('a key goes where the file says, and is never in what is shown', () => {
     [{ way: 'form', name: 'key' }, 'key=sesame&'],
   ]
   for (const [key, expected] of places) {
-    const request = requestFor({ ...kettle, key }, 'put', { account: '1', list: '2', email: 'a@m.example' }, 'sesame')!
+    const request = requestFor(
+      { ...kettle, key },
+      'put',
+      { account: '1', list: '2', email: 'a@m.example' },
+      { key: 'sesame' },
+    )!
     const written = (one: typeof request.shown) =>
       [
         one.address + (key.way === 'query' ? '' : ''),
@@ -409,7 +416,7 @@ describe('what services need besides', () => {
       requests: { ...lantern.requests, put: { method: 'POST', address: '/p', ...parts } },
     })
   const bodyOf = (service: ServiceFile, values: RequestValues) =>
-    JSON.parse(requestFor(service, 'put', values, 'k')!.body!) as unknown
+    JSON.parse(requestFor(service, 'put', values, { key: 'k' })!.body!) as unknown
 
   // The digests of the empty-password example of RFC 1321 (A.5, "abc") and FIPS 180-4's "abc" hold for the hash functions.
   test('the address as a hash, in small letters', () => {
@@ -470,12 +477,14 @@ describe('what services need besides', () => {
   })
   test('a key in two parts goes to two places, and to no third', () => {
     const header = made({ key: { way: 'header', name: 'X-Id', second: { label: 'Secret', name: 'X-Secret' } } })
-    expect(requestFor(header, 'lists', {}, 'id:se:cret')!.headers).toMatchObject({
+    expect(requestFor(header, 'lists', {}, { key: 'id:se:cret' })!.headers).toMatchObject({
       'X-Id': 'id',
       'X-Secret': 'se:cret',
     })
     const basic = made({ key: { way: 'basic', second: { label: 'Secret' } } })
-    expect(requestFor(basic, 'lists', {}, 'id:secret')!.headers.Authorization).toBe(`Basic ${btoa('id:secret')}`)
+    expect(requestFor(basic, 'lists', {}, { key: 'id:secret' })!.headers.Authorization).toBe(
+      `Basic ${btoa('id:secret')}`,
+    )
     expect(
       readServiceFile(JSON.stringify({ ...lantern, key: { way: 'header', name: 'X', second: { label: 'S' } } })),
     ).toMatchObject({ ok: false })

@@ -38,8 +38,7 @@ export function requestFor(
   service: ServiceFile,
   name: RequestName,
   given: RequestValues,
-  key: string | null,
-  at?: string,
+  { key, at }: { key: string | null; at?: string | undefined },
 ): KeyedRequest | null {
   const request = service.requests[name]
   if (request === undefined) return null

@@ -119,9 +119,7 @@ export function spread<P extends { path: string }>(pages: readonly P[], most: nu
 export function pagesToRehearse(
   report: CrawlReport | null,
   { id: spot, code }: Pick<Spot, 'id' | 'code'>,
-  site: string,
-  random: () => number,
-  each = 3,
+  { site, random, each = 3 }: { site: string; random: () => number; each?: number },
 ): string[] {
   if (report === null || code !== 'rule' || !URL.canParse(site)) return []
   const paths = spotInGroups(report, spot).flatMap(({ states }) => {

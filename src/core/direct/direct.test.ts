@@ -75,13 +75,12 @@ function sentBy(html: string, address: string): { method: string; address: strin
       touches.set(control, { chosen: [first] })
     } else touches.set(control, { value: 'typed@m.example' })
   }
-  const submission = submissionOf(
-    form,
-    form.controls.find(isSubmitButton) ?? null,
-    touches,
-    { page, address, encoding: 'utf-8' },
-    'b',
-  )!
+  const submission = submissionOf(form, form.controls.find(isSubmitButton) ?? null, touches, {
+    page,
+    address,
+    encoding: 'utf-8',
+    boundary: 'b',
+  })!
   return {
     method: submission.method,
     address: submission.address.split('?')[0]!,

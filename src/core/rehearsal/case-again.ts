@@ -11,7 +11,7 @@ export async function* again(way: CaseContext): CaseSteps {
   const answers = personFor(way.content, `  ${email.toUpperCase()} `)
   const tried = await signUp(way, answers)
   if (!tried.isTried) return yield notDone('form', 'The same address again', tried)
-  yield answered(way, 'The same address, in capitals and with spaces', way.outcome.again, tried, answers)
+  yield answered(way, 'The same address, in capitals and with spaces', { expects: way.outcome.again, tried, answers })
   const { arrivals } = await way.ports.member(email)
   const verdicts = arrivals.map(({ verdict }) => verdict)
   const wanted = way.outcome.joins === 'joined' ? ['joined', 'already-on-list'] : ['confirm-first', 'already-waiting']

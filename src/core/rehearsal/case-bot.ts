@@ -12,7 +12,7 @@ export async function* bot(way: CaseContext): CaseSteps {
   const answers = personFor(way.content, email)
   const tried = await signUp(way, answers, { isBot: true })
   if (!tried.isTried) return yield notDone('form', what, tried)
-  yield answered(way, what, way.outcome.bot, tried, answers)
+  yield answered(way, what, { expects: way.outcome.bot, tried, answers })
   const { member, arrivals } = await way.ports.member(email)
   yield judged(
     'list',

@@ -36,7 +36,7 @@ async function* inBrowser(way: CaseContext, who: string, width: number, isPhone:
     const { width = 0, sticksOut = false, remarks = [] } = visited ?? {}
     const seen = [`Seen, filled in and sent by a browser; the form is ${Math.round(width)} pixels wide.`, ...remarks]
     yield pictured(judged('form', what, fits({ isThere: true, sticksOut }), seen.join(' ')), tried.look ?? null)
-    yield answered(way, what, way.outcome.joins, tried, answers)
+    yield answered(way, what, { expects: way.outcome.joins, tried, answers })
   } else if (isPhone && standing.through === 'script') {
     const forbidden = framingProblem(standing.sitePage, browser.origin)
     if (forbidden !== null) return yield notTried('form', what, forbidden)
@@ -50,13 +50,11 @@ async function* inBrowser(way: CaseContext, who: string, width: number, isPhone:
     if (!seen.isTried) return yield notTried('form', what, seen.reason)
     yield judged('form', what, fits(seen), `The form is ${Math.round(seen.width)} pixels wide.`)
     if (seen.shown !== null)
-      yield answered(
-        way,
-        what,
-        way.outcome.joins,
-        { isTried: true, shown: seen.shown, remarks: [], evidence: [] },
+      yield answered(way, what, {
+        expects: way.outcome.joins,
+        tried: { isTried: true, shown: seen.shown, remarks: [], evidence: [] },
         answers,
-      )
+      })
   } else {
     // Without scripts, script code is a link to the landing page.
     const address = standing.through === 'markup' ? standing.fetched.address : standing.link

@@ -39,7 +39,7 @@ export async function* mail(way: CaseContext): CaseSteps {
   const statusNow = async () => (await way.ports.member(email)).member?.status ?? null
   let known = 0
   if (way.outcome.joins === 'confirm-first') {
-    const first = await awaitMail(mailWay, email, 'confirmation', known, firstName)
+    const first = await awaitMail(mailWay, email, 'confirmation', { known, firstName })
     if (!first.ok) return yield notArrived('The mail to confirm', first)
     known += 1
     yield passed('mail', 'The mail to confirm', first.seen)
@@ -62,8 +62,13 @@ export async function* mail(way: CaseContext): CaseSteps {
     // Spelt otherwise, because the very same within half a minute would be a double press.
     const otherwise = { ...answers, ...personFor(way.content, email.toUpperCase()) }
     const again = await signUp(way, otherwise)
-    if (again.isTried) yield answered(way, 'Joined again while waiting', way.outcome.again, again, otherwise)
-    const second = await awaitMail(mailWay, email, 'confirmation', known, firstName)
+    if (again.isTried)
+      yield answered(way, 'Joined again while waiting', {
+        expects: way.outcome.again,
+        tried: again,
+        answers: otherwise,
+      })
+    const second = await awaitMail(mailWay, email, 'confirmation', { known, firstName })
     if (!second.ok) return yield notArrived('The mail once more', second)
     known += 1
     yield passed('mail', 'The mail once more', second.seen)
@@ -85,7 +90,7 @@ export async function* mail(way: CaseContext): CaseSteps {
     )
   } else yield* giftOnAnswer(mailWay, tried.shown)
   if (settings.messages.welcome.isOn) {
-    const welcome = await awaitMail(mailWay, email, 'welcome', known, firstName)
+    const welcome = await awaitMail(mailWay, email, 'welcome', { known, firstName })
     if (!welcome.ok) return yield notArrived('The welcome', welcome)
     known += 1
     yield passed('mail', 'The welcome', welcome.seen)
@@ -101,7 +106,7 @@ export async function* mail(way: CaseContext): CaseSteps {
         'Off the list.',
       )
       if (settings.messages.leaving.isOn) {
-        const leaving = await awaitMail(mailWay, email, 'leaving', known, firstName)
+        const leaving = await awaitMail(mailWay, email, 'leaving', { known, firstName })
         if (!leaving.ok) return yield notArrived('The notice of leaving', leaving)
         yield passed('mail', 'The notice of leaving', leaving.seen)
       }

@@ -18,7 +18,7 @@ export async function* message(way: CaseContext): CaseSteps {
   )
   const tried = await signUp(way, answers)
   if (!tried.isTried) return yield notDone('form', what, tried)
-  yield answered(way, what, 'message-sent', tried, answers)
+  yield answered(way, what, { expects: 'message-sent', tried, answers })
   const { member, arrivals, messages } = await way.ports.member(email)
   yield judged(
     'list',

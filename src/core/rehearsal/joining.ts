@@ -42,7 +42,7 @@ export async function* joining(
       passed('form', what, ['Every question was answered, and the form sent.', ...tried.remarks].join(' ')),
       tried.look ?? null,
     )
-  yield answered(way, what, way.outcome.joins, tried, answers)
+  yield answered(way, what, { expects: way.outcome.joins, tried, answers })
   yield await member(way, what, answers, email)
   if (who === 'first' && takesMessages(way.content)) yield await messageMail(way, email)
   if (who === 'first') yield* onward(way, email)
@@ -55,7 +55,7 @@ export async function* joiningByHand(way: CaseContext, viewer: ViewerId, who: st
   const tried = await byHand({ way, viewer, fills: fillsOf(way.content, answers), presses: 1 })
   if (!tried.isTried) return yield notDone('form', what, tried)
   yield pictured(passed('form', what, ['Filled in, and sent.', ...tried.remarks].join(' ')), tried.look ?? null)
-  yield answered(way, what, way.outcome.joins, tried, answers)
+  yield answered(way, what, { expects: way.outcome.joins, tried, answers })
   yield await member(way, what, answers, email)
 }
 
@@ -72,9 +72,11 @@ async function* onward({ ports }: CaseContext, email: string): CaseSteps {
 export function answered(
   way: CaseContext,
   what: string,
-  one: AnswerCase,
-  { shown, evidence: more }: Tried & { isTried: true },
-  answers: PersonAnswers,
+  {
+    expects: one,
+    tried: { shown, evidence: more },
+    answers,
+  }: { expects: AnswerCase; tried: Tried & { isTried: true }; answers: PersonAnswers },
 ): CaseStep {
   const expected = expectedAnswer(way.content, one, answers)
   return judged(

@@ -94,8 +94,7 @@ export async function awaitMail(
   { ports, settings, list, publicUrl }: MailWay,
   email: string,
   kind: MessageKind,
-  known: number,
-  firstName: string,
+  { known, firstName }: { known: number; firstName: string },
 ): Promise<AwaitedMail> {
   const begun = ports.now()
   for (;;) {

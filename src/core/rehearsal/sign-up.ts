@@ -163,13 +163,12 @@ function submissionFor(
       if (!touches.has(control) && !isSubmitButton(control) && isTextLike(control))
         touches.set(control, { value: 'https://bot.example' })
   const button = buttonOf(form, `${way.subject.receiver}/join/${way.subject.spot.id}`)
-  return submissionOf(
-    form,
-    button,
-    touches,
-    { page, address: fetched.address, encoding: fetched.encoding },
-    `----askbox${way.ports.unique()}`,
-  )
+  return submissionOf(form, button, touches, {
+    page,
+    address: fetched.address,
+    encoding: fetched.encoding,
+    boundary: `----askbox${way.ports.unique()}`,
+  })
 }
 
 export const NEEDS_BROWSER = 'It needs a browser: install one beside the receiver, or rehearse from the workshop.'

@@ -37,7 +37,10 @@ describe('judge: is this an answer to this form?', () => {
       gives: { 'first-name': 'Ada Bcc: all@mail.example' },
     },
   ] as { posted: PostedValues; of: Version; gives: PostedValues }[])('takes $posted', ({ posted, of, gives }) => {
-    expect(readSignUp(spot, of, posted, '')).toMatchObject({ ok: true, signUp: { isBot: false, values: gives } })
+    expect(readSignUp({ spot, version: of }, posted, '')).toMatchObject({
+      ok: true,
+      signUp: { isBot: false, values: gives },
+    })
   })
 
   test.each([
@@ -58,20 +61,20 @@ describe('judge: is this an answer to this form?', () => {
       ],
     },
   ] as { posted: PostedValues; of: Version; errors: string[][] }[])('refuses $posted', ({ posted, of, errors }) => {
-    const reading = readSignUp(spot, of, posted, '')
+    const reading = readSignUp({ spot, version: of }, posted, '')
     expect(!reading.ok && reading.errors.map(({ field, code }) => [field, code])).toEqual(errors)
   })
 
   test('a filled honeypot beside an answer that is whole is kept whole: it may be a person’s', () => {
     const posted = { email: 'ada@mail.example', 'first-name': 'Ada' }
-    const human = readSignUp(spot, version, posted, '')
-    const trapped = readSignUp(spot, version, { ...posted, [honeypotName(form.id)]: 'x' }, '')
+    const human = readSignUp({ spot, version }, posted, '')
+    const trapped = readSignUp({ spot, version }, { ...posted, [honeypotName(form.id)]: 'x' }, '')
     if (!human.ok || !trapped.ok) throw new Error('Both are answers.')
     expect(trapped.signUp).toEqual({ ...human.signUp, isBot: true })
     expect(Object.keys(trapped.signUp.values)).not.toEqual([])
   })
   test('a filled honeypot is a bot’s and never refused, whatever else it sent', () => {
-    expect(readSignUp(spot, version, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({
+    expect(readSignUp({ spot, version }, { [honeypotName(form.id)]: 'x', email: 'nonsense' }, '')).toMatchObject({
       ok: true,
       signUp: { isBot: true, email: null },
     })
@@ -85,7 +88,7 @@ describe('property: any form', () => {
     fc.assert(
       fc.property(anyContent, fc.constantFrom('everyday' as const, 'long' as const), (content, kind) => {
         const posted = { ...sampleAnswers(content.fields, kind), stranger: 'not asked', 'askbox-seconds': '12' }
-        const reading = readSignUp(spot, of(content), posted, '')
+        const reading = readSignUp({ spot, version: of(content) }, posted, '')
         if (!reading.ok) throw new Error(reading.errors.map(({ field, message }) => `${field}: ${message}`).join())
         const asked = content.fields.filter((field) => isAsked(field, content.fields, posted))
         const { values, tags, consents } = reading.signUp
@@ -99,7 +102,7 @@ describe('property: any form', () => {
   test('left empty, names just what must be answered, each by one error in the form’s order', () => {
     fc.assert(
       fc.property(anyContent, (content) => {
-        const reading = readSignUp(spot, of(content), {}, '')
+        const reading = readSignUp({ spot, version: of(content) }, {}, '')
         const errors = reading.ok ? [] : reading.errors.map(({ field, code }) => [field, code])
         expect(errors).toEqual(
           content.fields
@@ -124,7 +127,7 @@ describe('property: any form', () => {
           ),
         ),
         ([content, typed]) => {
-          const reading = readSignUp(spot, of(content), { ...typed, email: 'ada@mail.example' }, '')
+          const reading = readSignUp({ spot, version: of(content) }, { ...typed, email: 'ada@mail.example' }, '')
           if (!reading.ok) return expect(reading.errors.length).toBeGreaterThan(0)
           const long = content.fields.filter(({ kind }) => kind === 'text').map(({ column }) => column)
           for (const [column, value] of Object.entries(reading.signUp.values))
@@ -143,7 +146,7 @@ test.each([
   { seconds: '0.1', address: 'first-bcdfghjkmnpqrstvwxz2@rehearsal.example', stopped: undefined },
 ])('the guard: $address after “$seconds” s is held back as $stopped, and whole', ({ seconds, address, stopped }) => {
   const guarded = { ...version, content: { ...version.content, guard: { leastSeconds: 2, noThrowAway: true } } }
-  const reading = readSignUp(spot, guarded, { email: address, 'askbox-seconds': seconds }, '', {
+  const reading = readSignUp({ spot, version: guarded }, { email: address, 'askbox-seconds': seconds }, '', {
     isThrowAway: (domain) => domain === 'gone-tomorrow.example',
     isSpared: (compared) => compared.endsWith('@rehearsal.example'),
   })
@@ -272,7 +275,11 @@ describe('where somebody came from', () => {
     ['the page’s address, of a plain post', {}, 'https://a.example/?source=page', 'page'],
     ['the mark of the spot', {}, 'https://a.example/', 'the spot’s'],
   ])('the mark is %s', (_, posted, page, source) => {
-    const reading = readSignUp({ ...spot, source: 'the spot’s' }, version, { email: 'a@b.example', ...posted }, page)
+    const reading = readSignUp(
+      { spot: { ...spot, source: 'the spot’s' }, version },
+      { email: 'a@b.example', ...posted },
+      page,
+    )
     expect(reading.ok && reading.signUp.cameFrom).toEqual({ source })
   })
 })

@@ -56,8 +56,7 @@ export type Reading = { ok: true; signUp: SignUp } | { ok: false; errors: FieldE
  * in: an answer that is whole otherwise is kept whole, for the owner to let in.
  */
 export function readSignUp(
-  spot: Spot,
-  version: Version,
+  { spot, version }: { spot: Spot; version: Version },
   posted: PostedValues,
   page: string,
   { isThrowAway = () => false, isSpared = () => false }: Guarding = {},

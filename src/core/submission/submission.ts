@@ -33,8 +33,7 @@ export function submissionOf(
   { form, controls }: FormOnPage,
   submitter: Html.Element | null,
   touches: Touches,
-  { page, address, encoding }: PageFacts,
-  boundary: string,
+  { page, address, encoding, boundary }: PageFacts & { boundary: string },
 ): Submission | null {
   const said = (name: string) =>
     (submitter === null ? null : attribute(submitter, `form${name}`)) ?? attribute(form, name) ?? ''

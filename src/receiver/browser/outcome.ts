@@ -21,6 +21,14 @@ interface Before {
   /** Lines that could be read. */
   before: readonly string[]
 }
+/** A button that was pressed, and how what is on the page is looked at from then on. */
+interface Pressed {
+  page: Page
+  found: FoundForm
+  button: Locator
+  before: Before
+  frameSeen(found: FoundForm): Promise<Obstacle | null>
+}
 type Came = Pick<Visited, 'obstacle' | 'answer' | 'inPlace'>
 
 /** Records a form's submission: requests, and the page that follows. */
@@ -56,22 +64,13 @@ export class SeenOutcome {
   begin() {
     const from = this.arrivals.length
     return {
-      end: (
-        page: Page,
-        found: FoundForm,
-        button: Locator,
-        before: Before,
-        frameSeen: (found: FoundForm) => Promise<Obstacle | null>,
-      ) => this.wait(page, found, button, { ...before, from }, frameSeen),
+      end: (pressed: Pressed) => this.wait(pressed, from),
     }
   }
 
   private async wait(
-    page: Page,
-    { frame, form }: FoundForm,
-    button: Locator,
-    { held, markup, before, from }: Before & { from: number },
-    frameSeen: (found: FoundForm) => Promise<Obstacle | null>,
+    { page, found: { frame, form }, button, before: { held, markup, before }, frameSeen }: Pressed,
+    from: number,
   ): Promise<Came> {
     const none: Came = { obstacle: null, answer: null, inPlace: null }
     const begun = performance.now()

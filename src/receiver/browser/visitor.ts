@@ -302,9 +302,12 @@ export class Hand {
     return this.seen({
       isThere: true,
       ...facts,
-      ...(await pressing.end(this.person.page, found, button, { held, markup, before }, (one) =>
-        this.person.frameSeen(one.frame),
-      )),
+      ...(await pressing.end({
+        page: this.person.page,
+        ...{ found, button },
+        before: { held, markup, before },
+        frameSeen: (one) => this.person.frameSeen(one.frame),
+      })),
     })
   }
 

@@ -68,7 +68,7 @@ async function connected(service: DocumentedService): Promise<{ talk: Talk; hand
   const talk = (): Talk => ({ way: { kind: 'api', service: made(), asked: {} }, key, client })
   const ask = async (step: RequestName, values: Record<string, string | readonly string[]> = {}, email = '') => {
     if (made().requests[step] === undefined) return null
-    const asked = await client.ask(talk().way, step, values, key)
+    const asked = await client.ask(talk().way, step, values, { key })
     const { answer } = asked.exchange!
     const roles = Object.values(requests.find((one) => one.step === step)!.roles) as Role[]
     const putRoles = Object.values(requests.find((one) => one.step === 'put')!.roles) as Role[]
@@ -156,7 +156,7 @@ test.each(documentedServices.map((service) => [service.name, service] as const))
     const { account, lists, field, hasTags } = facts[service.path]!
     const { talk, handOver } = await connected(service)
     const { service: file } = talk.way
-    const who = await talk.client.ask(talk.way, 'account', {}, talk.key)
+    const who = await talk.client.ask(talk.way, 'account', {}, talk)
     expect(JSON.stringify(who.json)).toContain(account)
     const read = await listedBy(talk, 'lists', {})
     expect(read.items.map((list) => (list as { name: string }).name)).toEqual(lists)
@@ -221,7 +221,7 @@ test('many go in one request, each with an outcome of their own', async () => {
 test('an address that names what is not known is never sent: without the id of somebody it would mean everybody', async () => {
   const { talk } = await connected(documentedServices.find(({ path }) => path === 'copper')!)
   for (const id of [null, '']) {
-    const asked = await talk.client.ask(talk.way, 'off', { list: '12', email: 'ada@visitor.example', id }, talk.key)
+    const asked = await talk.client.ask(talk.way, 'off', { list: '12', email: 'ada@visitor.example', id }, talk)
     expect(asked).toMatchObject({ means: 'cannot', said: expect.stringContaining('“id”') as string, exchange: null })
   }
 })
@@ -266,7 +266,7 @@ test('a long answer is shown as JSON still, with its places where they were, and
     { kind: 'api', service: made.service, asked: {} },
     'lists',
     {},
-    { text: key, origins: [base] },
+    { key: { text: key, origins: [base] } },
   )
   const { body } = asked.exchange!.answer!
   expect(guessReading('lists', { body })).toEqual({ items: '/deep/rows', read: { id: '/id', name: '/name' } })

@@ -15,11 +15,17 @@ export function backAddress(publicUrl: string, linkKey: string, { id }: Pick<Con
   return `${publicUrl}/back/${id}.${tokenFor(linkKey, id)}`
 }
 
+/** What a service sent. */
+interface TakenBack {
+  /** Part of the address that it was sent to. */
+  name: string
+  body: string
+  headers: Record<string, string>
+}
+
 /** The connection that a part of an address names; null where neither its token nor the signature on the body is right. */
 async function connectionOf(
-  name: string,
-  body: string,
-  headers: Record<string, string>,
+  { name, body, headers }: TakenBack,
   ledger: Ledger,
   { keys }: Pick<HandOverApi, 'keys'>,
 ): Promise<Connection | null> {
@@ -46,14 +52,11 @@ export async function takeBack({
   headers,
   ledger,
   parts,
-}: {
-  name: string
-  body: string
-  headers: Record<string, string>
+}: TakenBack & {
   ledger: Ledger
   parts: Pick<HandOverApi, 'keys' | 'now'>
 }): Promise<'unknown' | 'unreadable' | number> {
-  const connection = await connectionOf(name, body, headers, ledger, parts)
+  const connection = await connectionOf({ name, body, headers }, ledger, parts)
   if (connection === null) return 'unknown'
   const told = toldIn(connection, body)
   if (told === null) return 'unreadable'
@@ -64,7 +67,7 @@ export async function takeBack({
     // So many share commits with each other, and leave room between them for sign-ups.
     for (let at = 0; at < ofList.length; at += TOGETHER) {
       const some = ofList.slice(at, at + TOGETHER)
-      const outcomes = await Promise.all(some.map((one) => takeOne(one, handOver, connection.name, ledger, parts)))
+      const outcomes = await Promise.all(some.map((one) => takeOne(one, { handOver, connection }, ledger, parts)))
       changed += outcomes.filter(Boolean).length
     }
   }
@@ -74,8 +77,7 @@ export async function takeBack({
 /** Whether somebody was taken off because of it. */
 async function takeOne(
   { email, event }: TakenEvent,
-  handOver: HandOver,
-  connectionName: string,
+  { handOver, connection }: { handOver: HandOver; connection: Connection },
   ledger: Ledger,
   { now }: Pick<HandOverApi, 'now'>,
 ): Promise<boolean> {
@@ -92,7 +94,7 @@ async function takeOne(
   })
   return event === 'left'
     ? ledger.leave(member.id, 'service')
-    : ledger.bounce(member.id, keepableText(`Told by ${connectionName}.`, 300))
+    : ledger.bounce(member.id, keepableText(`Told by ${connection.name}.`, 300))
 }
 
 /** One event of a kind that says something of somebody. */

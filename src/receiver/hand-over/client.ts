@@ -53,7 +53,12 @@ export interface ServiceClient {
    *
    * @param at of a further page, its address as the service gave it: absolute, or relative to the first one's
    */
-  ask(way: ApiWay, name: RequestName, values: RequestValues, key: SentKey | null, at?: string): Promise<Asked>
+  ask(
+    way: ApiWay,
+    name: RequestName,
+    values: RequestValues,
+    by: { key: SentKey | null; at?: string | undefined },
+  ): Promise<Asked>
   /** Sends something to an address that its owner gave. */
   send(request: PlainRequest): Promise<SentRequest>
 }
@@ -84,8 +89,8 @@ export function openClient(allowed: readonly string[], now: () => number, longes
   }
   return {
     send,
-    async ask({ service, asked }, name, values, key, at) {
-      const request = requestFor(service, name, { ...asked, ...values }, key?.text ?? null, at)
+    async ask({ service, asked }, name, values, { key, at }) {
+      const request = requestFor(service, name, { ...asked, ...values }, { key: key?.text ?? null, at })
       const none = { json: undefined, headers: {}, retryAt: null, exchange: null }
       if (request === null) return { means: 'cannot', said: 'Its file does not say how.', ...none }
       const missing = at === undefined ? missingIn(service, name, { ...asked, ...values }) : null

@@ -202,7 +202,7 @@ export async function lookUp(
   list: string,
   email: string,
 ): Promise<{ ok: true; member: TheirMember | null; exchange: ServiceExchange | null } | { ok: false; asked: Asked }> {
-  const found = await talk.client.ask(talk.way, 'find', { list, email }, talk.key)
+  const found = await talk.client.ask(talk.way, 'find', { list, email }, talk)
   if (found.means === 'absent') return { ok: true, member: null, exchange: found.exchange }
   if (found.means !== 'done') return { ok: false, asked: found }
   return { ok: true, member: foundIn(talk, { list, email }, found.json), exchange: found.exchange }

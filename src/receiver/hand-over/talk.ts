@@ -9,7 +9,7 @@ export interface Talk {
 }
 
 export const ask = (talk: Talk, name: RequestName, values: RequestValues) =>
-  talk.client.ask(talk.way, name, values, talk.key)
+  talk.client.ask(talk.way, name, values, talk)
 
 const MOST_PAGES = 10_000
 
@@ -25,7 +25,7 @@ export async function* pagesOf(
   let count = 0
   const seen = new Set<string>()
   for (let pages = 1; pages <= MOST_PAGES; pages += 1) {
-    const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, talk.key, at)
+    const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, { key: talk.key, at })
     const items = asked.means === 'done' ? itemsIn(talk.way.service, name, asked.json) : []
     count += items.length
     yield { asked, items }

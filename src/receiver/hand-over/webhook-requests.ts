@@ -21,7 +21,7 @@ export interface ToldEvent {
 
 /** One event, as the payload of a Standard Webhooks message. */
 export function webhookRequest(way: WebhookWay, key: Key, told: ToldEvent, now: number): PlainRequest {
-  return signed(way, key, told.id, payloadOf(told), now)
+  return signed(way, key, { id: told.id, payload: payloadOf(told) }, now)
 }
 
 /**
@@ -33,7 +33,8 @@ export function webhookBatchRequest(way: WebhookWay, key: Key, told: readonly To
   const id = createHash('sha256')
     .update(told.map((one) => one.id).join('\n'))
     .digest('base64url')
-  return signed(way, key, id, { type: 'member.events', timestamp: new Date(now).toISOString(), data: { events } }, now)
+  const payload = { type: 'member.events', timestamp: new Date(now).toISOString(), data: { events } }
+  return signed(way, key, { id, payload }, now)
 }
 
 function payloadOf({ event, at, handOver, email, member }: ToldEvent) {
@@ -57,7 +58,12 @@ function payloadOf({ event, at, handOver, email, member }: ToldEvent) {
  * Signed as Standard Webhooks says: by its id a message is known again when it is sent once more, by its time it is too old
  * to be replayed. While a secret is being changed, it is signed with both.
  */
-function signed({ address }: WebhookWay, key: Key, id: string, payload: object, now: number): PlainRequest {
+function signed(
+  { address }: WebhookWay,
+  key: Key,
+  { id, payload }: { id: string; payload: object },
+  now: number,
+): PlainRequest {
   const body = JSON.stringify(payload)
   const secrets = [key.text, ...(key.before !== undefined && key.before.until > now ? [key.before.text] : [])]
   // Versions 1.0.0, “Signature scheme”: several signatures, a space between.

@@ -33,28 +33,26 @@ export function senderOf(
 export async function writeLetter(
   ledger: Ledger,
   { publicUrl }: Pick<Settings, 'publicUrl'>,
-  sending: Pick<StoredSending, 'id'>,
-  content: LetterContent,
+  { id, content }: Pick<StoredSending, 'id'> & { content: LetterContent },
   { member, isWebCopy = false, isTest = false }: LetterReader,
 ): Promise<{ rendered: RenderedLetter; list: List; settings: MailSettings; leaveLink: string | null } | null> {
   const from = senderOf(ledger, content, member?.list ?? null)
   if (from === null) return null
   const key = await ledger.linkKey()
-  const leaveLink =
-    member === null ? null : `${linksOf(key, publicUrl, member).leave}${isTest ? '' : `?letter=${sending.id}`}`
-  const counted = content.countsLinks && !isTest ? await ledger.letters.linkNumbers(sending.id) : null
+  const leaveLink = member === null ? null : `${linksOf(key, publicUrl, member).leave}${isTest ? '' : `?letter=${id}`}`
+  const counted = content.countsLinks && !isTest ? await ledger.letters.linkNumbers(id) : null
   const facts: LetterFacts = {
     firstName: member === null ? '' : valueOf(member, 'first-name').slice(0, 100),
     leaveLink,
-    webCopy: isWebCopy || isTest ? null : `${publicUrl}/letter/${webCopyToken(key, sending.id, member?.id ?? null)}`,
-    pictureAddress: (id) => `${publicUrl}/picture/${id}`,
+    webCopy: isWebCopy || isTest ? null : `${publicUrl}/letter/${webCopyToken(key, id, member?.id ?? null)}`,
+    pictureAddress: (picture) => `${publicUrl}/picture/${picture}`,
     pageOf: (spot) => `${publicUrl}/page/${spot}`,
     ...(counted !== null && {
       linkTo: (address: string) => {
         const number = counted.get(address)
         return number === undefined || address.startsWith(`${publicUrl}/`)
           ? address
-          : countedLink(key, publicUrl, sending.id, { number, address })
+          : countedLink(key, publicUrl, id, { number, address })
       },
     }),
   }
@@ -68,7 +66,7 @@ export function letterComposer(ledger: Ledger, settings: Settings): NonNullable<
     if (stored === null) throw new NotNeeded('The letter was taken away.')
     const { sending, content } = stored
     if (sending.state === 'cancelled') throw new NotNeeded('The rest of the letter was cancelled.')
-    const written = await writeLetter(ledger, settings, sending, content, { member })
+    const written = await writeLetter(ledger, settings, { id: sending.id, content }, { member })
     if (written === null) throw new NotNeeded('The list sends no mail any more.')
     ledger.letters.composed(mail.id, sending.mended)
     return letterMail(written, {

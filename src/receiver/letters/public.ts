@@ -39,7 +39,12 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
     const written =
       read === null || isGone
         ? null
-        : await writeLetter(ledger, settings, read.sending, read.content, { member, isWebCopy: true })
+        : await writeLetter(
+            ledger,
+            settings,
+            { id: read.sending.id, content: read.content },
+            { member, isWebCopy: true },
+          )
     if (written === null)
       return sendPage(c, publicUrl, nothing('It may be incomplete: copy all of it from the mail.'), {
         status: 404,

@@ -35,9 +35,15 @@ const LEFT = new Set(['gift_files', 'gift_pieces', 'kysely_migration', 'kysely_m
 export async function move(
   from: RawDatabase,
   to: RawDatabase,
-  hold: (last: () => Promise<void>) => Promise<void>,
-  leave: () => Promise<void>,
-  told: (progress: MoveProgress) => void,
+  {
+    hold,
+    leave,
+    told,
+  }: {
+    hold(last: () => Promise<void>): Promise<void>
+    leave(): Promise<void>
+    told(progress: MoveProgress): void
+  },
 ): Promise<void> {
   const shapes = (await from.shapes()).filter(({ name }) => !LEFT.has(name))
   const there = new Map((await to.shapes()).map((shape) => [shape.name, shape]))
@@ -50,14 +56,14 @@ export async function move(
   try {
     for (const shape of shapes) await copyTable(from, to, shape, told)
     const state = { after: 0 }
-    for (let round = 0; (await catchUp(from, to, shapes, state, told)) === CHANGES_A_ROUND; round++)
+    for (let round = 0; (await catchUp({ from, to, shapes }, state, told)) === CHANGES_A_ROUND; round++)
       if (round > MOST_ROUNDS) throw new NotAlike('More changes than can be copied. Try again when less is going on.')
     let compared = await compareMarks(from, to, 0, told)
     // What changed while marks were compared.
-    while ((await catchUp(from, to, shapes, state, told)) === CHANGES_A_ROUND);
+    while ((await catchUp({ from, to, shapes }, state, told)) === CHANGES_A_ROUND);
     await hold(async () => {
       told({ doing: 'switching', table: '', rows: 0 })
-      while ((await catchUp(from, to, shapes, state, told)) > 0);
+      while ((await catchUp({ from, to, shapes }, state, told)) > 0);
       compared = await compareMarks(from, to, compared, told)
       await compareNewest(from, to)
       await mustBeAlone(from)
@@ -180,9 +186,7 @@ async function insert(
 
 /** Copies what was changed since, as it is now. Resolves with how many changes there were. */
 async function catchUp(
-  from: RawDatabase,
-  to: RawDatabase,
-  shapes: readonly TableShape[],
+  { from, to, shapes }: { from: RawDatabase; to: RawDatabase; shapes: readonly TableShape[] },
   state: { after: number },
   told: (progress: MoveProgress) => void,
 ): Promise<number> {

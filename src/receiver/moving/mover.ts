@@ -97,10 +97,8 @@ export class Mover {
     let isSwitched = false
     try {
       await this.moveFiles(target, to, isAddress)
-      await move(
-        engine.raw(),
-        target.raw(),
-        async (last) => {
+      await move(engine.raw(), target.raw(), {
+        hold: async (last) => {
           let begun = 0
           await engine.switchWhile(async () => {
             begun = performance.now()
@@ -110,9 +108,9 @@ export class Mover {
           isSwitched = true
           heldMs = performance.now() - begun
         },
-        () => this.leave(target, to, isAddress),
-        (progress) => void (this.kept.state === 'moving' && (this.kept = { ...this.kept, ...progress })),
-      )
+        leave: () => this.leave(target, to, isAddress),
+        told: (progress) => void (this.kept.state === 'moving' && (this.kept = { ...this.kept, ...progress })),
+      })
       return heldMs
     } finally {
       if (!isSwitched) await target.close()

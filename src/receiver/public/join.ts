@@ -152,7 +152,7 @@ export function joinRoutes({
 
     const version = published.version(spot.form, Number(posted.values['askbox-version'])) ?? latest
     const page = pageOf(posted.values['askbox-page'] ?? c.req.header('Referer') ?? null, spot)
-    const reading = readSignUp(spot, version, posted.values, page, {
+    const reading = readSignUp({ spot, version }, posted.values, page, {
       isThrowAway,
       isSpared: (compared) => rehearsalCodeIn(compared) !== null,
     })

@@ -104,13 +104,9 @@ export class Repeating {
   /** Further pages on which a rule should have put the form. */
   private async morePagesOf(spot: Spot): Promise<string[]> {
     const { ledger } = this.parts
-    const address = ledger.published().site(spot.site)?.address ?? ''
-    return pagesToRehearse(
-      await newestCrawl(ledger.values, spot.site),
-      spot,
-      address,
-      () => randomInt(2 ** 32) / 2 ** 32,
-    )
+    const site = ledger.published().site(spot.site)?.address ?? ''
+    const random = () => randomInt(2 ** 32) / 2 ** 32
+    return pagesToRehearse(await newestCrawl(ledger.values, spot.site), spot, { site, random })
   }
 
   portsFor(rehearsal: Rehearsal): Ports {

@@ -33,8 +33,7 @@ export async function writeDraft<One extends Kind>(
   kind: One,
   key: string,
   parts: Drafted<One>,
-  by: string,
-  { basedOn = null, start = null }: { basedOn?: KeptDraft<One> | null; start?: Bodies[One] | null } = {},
+  { by, basedOn = null, start = null }: { by: string; basedOn?: KeptDraft<One> | null; start?: Bodies[One] | null },
 ): Promise<{ kept: KeptDraft<One>; isMerged: boolean } | null> {
   return database.transaction('rw', draftTables(kind), async () => {
     const draft = await readDraft(kind, key)

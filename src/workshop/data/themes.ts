@@ -28,7 +28,7 @@ export const useThemes = defineStore('themes', () => {
     await database.transaction('rw', draftTables('form'), async () => {
       await database.themes.update(id, { look })
       for (const { id: form, draft } of await database.forms.filter((kept) => kept.theme === id).toArray()) {
-        await writeDraft('form', form, { draft: dressedIn(look, draft), theme: id }, BY_THEME)
+        await writeDraft('form', form, { draft: dressedIn(look, draft), theme: id }, { by: BY_THEME })
       }
     })
   }
@@ -40,14 +40,14 @@ export const useThemes = defineStore('themes', () => {
     await database.transaction('rw', draftTables('form'), async () => {
       for (const { id: form, draft, theme } of await read()) {
         before.set(form, { look: draft.look, theme })
-        await writeDraft('form', form, { draft: dressedIn(look, draft), theme: id }, BY_THEME)
+        await writeDraft('form', form, { draft: dressedIn(look, draft), theme: id }, { by: BY_THEME })
       }
     })
     return () =>
       database.transaction('rw', draftTables('form'), async () => {
         for (const { id: form, draft } of await read()) {
           const { look, theme } = before.get(form)!
-          await writeDraft('form', form, { draft: dressedIn(look, draft), theme }, BY_THEME)
+          await writeDraft('form', form, { draft: dressedIn(look, draft), theme }, { by: BY_THEME })
         }
       })
   }
@@ -58,7 +58,7 @@ export const useThemes = defineStore('themes', () => {
     const shared = formsWith(id).map((form) => form.id)
     const link = async (theme: ThemeId | null) => {
       for (const { id, draft } of (await database.forms.bulkGet(shared)).filter((form) => form !== undefined))
-        await writeDraft('form', id, { draft, theme }, BY_THEME)
+        await writeDraft('form', id, { draft, theme }, { by: BY_THEME })
     }
     await database.transaction('rw', draftTables('form'), async () => {
       await database.themes.delete(id)

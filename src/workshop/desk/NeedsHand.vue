@@ -207,7 +207,10 @@ const waitingForSites = computed((): Need[] =>
 
 /** By hand only where the receiver makes none by itself. */
 const isBackupDue = computed(() => {
-  if (workspace.forms.length === 0 || isDemo || receiverState.care.value?.backups.isOn) return false
+  const care = receiverState.care.value
+  if (workspace.forms.length === 0 || isDemo || care?.backups.isOn) return false
+  // Whether the receiver makes its own is not known yet.
+  if (receiver.pairing !== null && care === null) return false
   return receiver.backupAt === null || Date.now() - Date.parse(receiver.backupAt) > BACKUP_AFTER_DAYS * DAY_MS
 })
 

@@ -135,7 +135,7 @@ test('whatever is written, undone and redone, here or in another tab: what is in
             // Other tabs write on what is kept, so what is on its way there comes first.
             await until(async () => JSON.stringify(await inDatabase()) === JSON.stringify(inHand(draft)))
             const theirs = { draft: headed(`${number} ${act.text}`), theme: null }
-            await writeDraft('form', FORM, theirs, 'another tab')
+            await writeDraft('form', FORM, theirs, { by: 'another tab' })
             await until(() => draft.content.value!.words.heading === theirs.draft.words.heading)
             if (isTheirs) states = [...states.slice(0, at), theirs]
             else next(theirs)
@@ -256,7 +256,7 @@ test('a draft never wears a theme that was forgotten', async () => {
 
 test('what another browser changed just before is kept through everything typed before its news arrives', async () => {
   await withDraft(async (draft) => {
-    await writeDraft('form', FORM, { draft: headed('Theirs'), theme: null }, BY_SYNC)
+    await writeDraft('form', FORM, { draft: headed('Theirs'), theme: null }, { by: BY_SYNC })
     // Both are typed on a draft that does not know of it yet.
     const typed = [
       draft.change('Rewrite the button', 'button', (content) => void (content.words.button = 'Mine')),
@@ -286,7 +286,7 @@ test('what is typed here and what comes from another browser, however they fall 
             await database.transaction('rw', database.forms, database.drafts, database.themes, async () => {
               const { draft: content, theme } = (await readDraft('form', FORM))!.body
               const words = { ...content.words, button: wanted.button }
-              await writeDraft('form', FORM, { draft: { ...content, words }, theme }, BY_SYNC)
+              await writeDraft('form', FORM, { draft: { ...content, words }, theme }, { by: BY_SYNC })
             })
           }
           if (ms > 0) await pause(ms)

@@ -229,7 +229,7 @@ function openSession<One extends Kind>(kind: One, key: string | null, { besideOf
         const belonging = besides
         const tables = belonging.length === 0 ? draftTables(kind) : objectTables()
         const written = await database.transaction('rw', tables, async () => {
-          const written = await writeDraft(kind, key, mine, ME, { basedOn: common, start: startBody })
+          const written = await writeDraft(kind, key, mine, { by: ME, basedOn: common, start: startBody })
           // After the object itself: whether a column may go depends on what forms fill.
           for (const write of belonging) await write()
           return written

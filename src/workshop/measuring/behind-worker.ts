@@ -32,7 +32,7 @@ async function behind({ picture, width, height, background, strength, things }: 
   const pixels = context.getImageData(0, 0, width, height)
   return things.map(({ is, area, text }) =>
     is === 'text'
-      ? coloursBehind(pixels, area, background, strength, text)
+      ? coloursBehind(pixels, area, { background, strength, text })
       : colourBehind(pixels, area, background, strength),
   )
 }

@@ -25,13 +25,13 @@ const cases: {
   },
 ]
 test.each(cases)('$what', ({ kind, heights, out, says }) => {
-  const found = placeFindings(plain, { kind, popUp: startPopUp }, site, heights, out)
+  const found = placeFindings({ content: plain, kind, popUp: startPopUp }, site, heights, out)
   expect(found).toEqual(says.map((words) => expect.stringMatching(words)))
 })
 
 test('words in nearly the colour of the site’s ground', () => {
   const faint = { ...content.look, ground: { kind: 'none' as const } }
   const look = { ...faint, colours: { ...faint.colours, text: quietPalette.background } }
-  const [said] = placeFindings({ ...content, look }, { kind: 'inline', popUp: startPopUp }, site, {})
+  const [said] = placeFindings({ content: { ...content, look }, kind: 'inline', popUp: startPopUp }, site, {})
   expect(said).toMatch(/lost against the site’s ground: 1\.0 : 1/)
 })

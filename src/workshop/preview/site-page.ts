@@ -30,8 +30,7 @@ export type Window = keyof typeof windows
 
 /** A drawn page of a site with a form in its place, as wide as places of that kind are. */
 export function sitePage(
-  content: FormContent,
-  { kind, popUp }: DrawnSpot,
+  { content, kind, popUp }: DrawnSpot & { content: FormContent },
   site: DrawnSite,
   shown: Window,
   pictureAddress: (picture: PictureUse) => string,
@@ -151,8 +150,7 @@ function popUpStyles({ position }: PopUp, background: string, isPhone: boolean):
  * @param sticksOut how far it is wider than that, likewise
  */
 export function placeFindings(
-  { look }: FormContent,
-  { kind, popUp }: DrawnSpot,
+  { content: { look }, kind, popUp }: DrawnSpot & { content: FormContent },
   { palette }: DrawnSite,
   heights: Record<number, number>,
   sticksOut: Record<number, number> = {},

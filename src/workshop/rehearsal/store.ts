@@ -122,7 +122,7 @@ export const useRehearsal = defineStore('rehearsal', () => {
     const { newest } = await clientFor(pairing)
       .crawl(spot.site)
       .catch(() => ({ newest: null }))
-    return pagesToRehearse(newest, spot, workspace.site(spot.site)?.address ?? '', Math.random)
+    return pagesToRehearse(newest, spot, { site: workspace.site(spot.site)?.address ?? '', random: Math.random })
   }
 
   /** After the steps that are going on; what was seen until then is kept. */

@@ -128,7 +128,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
         what === 'lists' ? await listedBy(talk, what, values) : await listedBy(talk, 'fields', values)
       return c.json({ ...answer, ...came, [what]: items }, 200)
     }
-    const asked = await client.ask(way, what, what === 'members' ? { page: 1, ...values } : values, talk.key)
+    const asked = await client.ask(way, what, what === 'members' ? { page: 1, ...values } : values, talk)
     const account = textAt(asked.json, way.service.requests.account?.read?.name)
     return c.json(
       {

@@ -145,7 +145,7 @@ function problemOf(ledger: Ledger, lists: readonly string[]): string | null {
 
 /** What of a letter's words keeps it from going, whoever sends it; null where nothing does. */
 async function stopOf(ledger: Ledger, settings: Settings, body: LetterContent): Promise<string | null> {
-  const written = await writeLetter(ledger, settings, { id: newId() }, body, { member: null, isTest: true })
+  const written = await writeLetter(ledger, settings, { id: newId(), content: body }, { member: null, isTest: true })
   const text = written?.rendered.text ?? ''
   const stop = letterFindings({
     ...{ body, settings: written?.settings ?? null, pictureBytes: new Map(), htmlBytes: 0 },
@@ -184,7 +184,7 @@ function lookRoutes(routes: OpenAPIHono, { ledger, settings, rehearsals, mail, n
     try {
       // Its pictures are given out from now on: the mail may be opened later.
       await ledger.letters.keepTrial(id, content)
-      const written = await writeLetter(ledger, settings, { id }, content, { member: null, isTest: true })
+      const written = await writeLetter(ledger, settings, { id, content }, { member: null, isTest: true })
       const composed = letterMail(written!, { id: `test-${id as string}`, to: parsed.email.typed })
       await bytesOf(composed)
       return c.json({ ok: true, said: await transport.send(composed) }, 200)

@@ -11,9 +11,7 @@ import type { MailApiParts } from './parts'
 export async function sample(
   { ledger, settings, sender }: MailApiParts,
   to: string,
-  id: string,
-  mail: MailSettings,
-  kind: MessageKind,
+  { list: id, settings: mail, kind }: { list: string; settings: MailSettings; kind: MessageKind },
 ): Promise<ComposedMail> {
   const list = ledger.published().list(id) ?? { id: id as ListId, name: 'Your list', why: '' }
   // Before there is a sender, one stands in, so that the message can be looked at.

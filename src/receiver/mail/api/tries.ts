@@ -23,7 +23,7 @@ export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
       const mail =
         message === null
           ? plainTest(parsed.email.typed, settings.publicUrl, senderFor(settings, server))
-          : await sample(parts, parsed.email.typed, message.list, message.settings, message.kind)
+          : await sample(parts, parsed.email.typed, message)
       return c.json({ ok: true, said: await transport.send(mail) }, 200)
     } catch (error) {
       return c.json({ ok: false, said: refusalOf(error).said }, 200)
@@ -81,7 +81,10 @@ export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
 
   routes.openapi(paths.writeMessage, async (c) => {
     const { to, list, settings: mail, kind } = c.req.valid('json')
-    return c.json({ eml: (await bytesOf(await sample(parts, to, list, mail, kind))).toString('base64') }, 200)
+    return c.json(
+      { eml: (await bytesOf(await sample(parts, to, { list, settings: mail, kind }))).toString('base64') },
+      200,
+    )
   })
 
   routes.openapi(paths.checkSenderRoute, async (c) => {

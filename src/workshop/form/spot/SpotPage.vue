@@ -19,9 +19,9 @@ const options = [
   { value: 'desk', label: 'Desk' },
   { value: 'phone', label: 'Phone' },
 ] as const
-const drawn = computed(() => ({ kind: spot.kind, popUp: spot.popUp ?? startPopUp }))
+const drawn = computed(() => ({ content, kind: spot.kind, popUp: spot.popUp ?? startPopUp }))
 const drawnSite = computed(() => ({ name: site?.name ?? 'Your site', palette: site?.palette ?? quietPalette }))
-const page = computed(() => sitePage(content, drawn.value, drawnSite.value, shown.value, pictures.addressOf))
+const page = computed(() => sitePage(drawn.value, drawnSite.value, shown.value, pictures.addressOf))
 const { width: room } = useElementSize(useTemplateRef('room'))
 const scale = computed(() => Math.min(1, room.value / windows[shown.value].width))
 const heights = ref<Record<number, number>>({})
@@ -30,7 +30,7 @@ const widths = computed(() => {
   const own = spotKinds.find(({ kind }) => kind === spot.kind)?.widths ?? []
   return spot.kind === 'pop-up' ? [358, 544] : own.slice(0, 1)
 })
-const findings = computed(() => placeFindings(content, drawn.value, drawnSite.value, heights.value, sticksOut.value))
+const findings = computed(() => placeFindings(drawn.value, drawnSite.value, heights.value, sticksOut.value))
 </script>
 
 <template>
