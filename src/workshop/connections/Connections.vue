@@ -40,10 +40,10 @@ const rows = computed(() =>
       <span class="row">
         <KeysFile v-if="rows.length > 0 && outside.client" />
         <Changes>
-<ElButton v-if="lists.length > 0" type="primary" @click="isChoosing = !isChoosing"
+          <ElButton v-if="lists.length > 0" type="primary" @click="isChoosing = !isChoosing"
             >Make a connection</ElButton
           >
-</Changes>
+        </Changes>
       </span>
     </template>
     <div v-if="isChoosing || (rows.length === 0 && lists.length > 0)" class="sheet which">
@@ -79,8 +79,8 @@ const rows = computed(() =>
           </RouterLink>
         </div>
         <Changes>
-<ConnectionSheet v-if="chosen?.id === connection.id" :key="connection.id" :connection="connection" />
-</Changes>
+          <ConnectionSheet v-if="chosen?.id === connection.id" :key="connection.id" :connection="connection" />
+        </Changes>
       </li>
     </ul>
   </Page>

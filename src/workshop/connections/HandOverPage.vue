@@ -87,21 +87,21 @@ async function goOn(): Promise<void> {
     <template #actions>
       <span class="row">
         <Changes>
-<ElButton @click="pause(!handOver.isPaused)"
+          <ElButton @click="pause(!handOver.isPaused)"
             ><component :is="handOver.isPaused ? Play : Pause" :size="16" /><span>{{
               handOver.isPaused ? 'Go on' : 'Pause'
             }}</span></ElButton
           >
           <ElButton @click="remove()"><Trash2 :size="16" /><span>Hand on no more</span></ElButton>
-</Changes>
+        </Changes>
       </span>
     </template>
     <div v-if="trouble && !handOver.isPaused" class="sheet told" role="alert">
       <p class="problem">{{ trouble }}</p>
       <div class="row">
         <Changes>
-<ElButton type="primary" @click="goOn()">Try again now</ElButton>
-</Changes>
+          <ElButton type="primary" @click="goOn()">Try again now</ElButton>
+        </Changes>
         <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">Look at the connection</RouterLink>
       </div>
     </div>
@@ -113,16 +113,16 @@ async function goOn(): Promise<void> {
         “{{ handOver.target.name }}” is called “{{ standing.changed.listName }}” there now. People go into it as before.
       </p>
       <Changes>
-<ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
-</Changes>
+        <ElButton class="start" @click="rename(standing.changed.listName)">Call it so here too</ElButton>
+      </Changes>
     </div>
     <Changes>
-<TargetChange
+      <TargetChange
         v-if="isListGone && abilitiesOf(connection.way).canBeAsked"
         :hand-over="handOver"
         :connection="connection"
       />
-</Changes>
+    </Changes>
     <dl v-if="standing" class="counts">
       <div>
         <dt>there</dt>
@@ -146,24 +146,24 @@ async function goOn(): Promise<void> {
       </div>
     </dl>
     <Changes>
-<FirstHandOver
+      <FirstHandOver
         v-if="abilitiesOf(connection.way).canBeAsked"
         :list="list"
         :hand-over="handOver"
         :connection="connection"
       />
-</Changes>
+    </Changes>
     <RefusedPeople v-if="standing && standing.refused > 0" :list="list" :hand-over="handOver" />
     <template v-if="abilitiesOf(connection.way).canBeAsked">
       <Changes>
-<FieldChange :list="list" :hand-over="handOver" :connection="connection" />
+        <FieldChange :list="list" :hand-over="handOver" :connection="connection" />
         <Comparing
           v-if="serviceOf(connection.way)?.requests.members"
           :list="list"
           :hand-over="handOver"
           :connection="connection"
         />
-</Changes>
+      </Changes>
     </template>
   </Page>
 </template>

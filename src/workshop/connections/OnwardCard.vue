@@ -51,8 +51,8 @@ const stateOf = (handOver: HandOver) =>
       <h2 id="onward-title">Where it is handed on</h2>
       <RouterLink v-slot="{ navigate }" custom :to="{ name: 'hand-on', params: { id: list.id } }">
         <Changes>
-<ElButton size="small" @click="navigate()">Hand this list on</ElButton>
-</Changes>
+          <ElButton size="small" @click="navigate()">Hand this list on</ElButton>
+        </Changes>
       </RouterLink>
     </div>
     <p v-if="rows.length === 0" class="quiet small">

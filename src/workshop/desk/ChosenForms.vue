@@ -66,10 +66,10 @@ async function dress(id: ThemeId | ''): Promise<void> {
     <template v-if="forms.length > 0">
       <RehearseButton :spots="spots" />
       <Changes>
-<ElButton :disabled="live.length === 0 || undefined" @click="setState(live, 'paused')">Pause</ElButton>
+        <ElButton :disabled="live.length === 0 || undefined" @click="setState(live, 'paused')">Pause</ElButton>
         <ElButton v-if="paused.length > 0" @click="setState(paused, 'live')">Take sign-ups again</ElButton>
         <ElButton @click="archive">Archive</ElButton>
-</Changes>
+      </Changes>
       <Select
         v-if="themes.themes.length > 0"
         class="theme"

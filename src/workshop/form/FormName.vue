@@ -44,7 +44,7 @@ async function rename(): Promise<void> {
   <div class="form-name">
     <h1>
       <Changes>
-<ElInput
+        <ElInput
           v-model="name"
           type="textarea"
           class="name"
@@ -54,7 +54,7 @@ async function rename(): Promise<void> {
           @change="rename"
           @keydown.enter.prevent="($event.target as HTMLElement).blur()"
         />
-</Changes>
+      </Changes>
     </h1>
     <p class="quiet small">
       Sign-ups go to

@@ -106,7 +106,7 @@ async function remove(): Promise<void> {
     <template #actions>
       <span class="row">
         <Changes>
-<ElButton v-hint="'Take the feed away'" text aria-label="Take the feed away" @click="remove"
+          <ElButton v-hint="'Take the feed away'" text aria-label="Take the feed away" @click="remove"
             ><Trash2 :size="18"
           /></ElButton>
           <template v-if="feed?.published">
@@ -117,12 +117,12 @@ async function remove(): Promise<void> {
           <ElButton type="primary" :loading="isBusy" :disabled="isPublished || undefined" @click="publish">{{
             feed?.published ? (isPublished ? 'All of it is in use' : 'Use the changes') : 'Begin it'
           }}</ElButton>
-</Changes>
+        </Changes>
       </span>
     </template>
     <Changes>
-<FeedInHand :content="content" :list="list" :settings="settings" :change="change" />
-</Changes>
+      <FeedInHand :content="content" :list="list" :settings="settings" :change="change" />
+    </Changes>
   </Page>
   <ElSkeleton v-else class="page" :rows="8" animated />
 </template>

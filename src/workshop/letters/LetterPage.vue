@@ -132,14 +132,14 @@ function ask(): void {
           ><Redo2 :size="18"
         /></ElButton>
         <Changes>
-<ElButton v-hint="'Begin another with this one'" text aria-label="Double the letter" @click="double"
+          <ElButton v-hint="'Begin another with this one'" text aria-label="Double the letter" @click="double"
             ><CopyPlus :size="18"
           /></ElButton>
           <ElButton v-hint="'Throw it away'" text aria-label="Throw the letter away" @click="remove"
             ><Trash2 :size="18"
           /></ElButton>
           <ElButton type="primary" @click="ask"><Send :size="16" /><span>Send …</span></ElButton>
-</Changes>
+        </Changes>
       </span>
     </template>
     <Views v-model="view" label="Of this letter" :views="views" />
@@ -194,7 +194,7 @@ function ask(): void {
           </p>
         </fieldset>
       </LetterWriter>
-</Changes>
+    </Changes>
     <LetterLook
       v-else
       :content="content"

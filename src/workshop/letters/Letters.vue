@@ -81,7 +81,7 @@ function outcome(sending: Sending): string {
   <Page title="Letters">
     <template #actions>
       <Changes>
-<ElDropdown v-if="view === 'letters'" trigger="click" @command="write">
+        <ElDropdown v-if="view === 'letters'" trigger="click" @command="write">
           <ElButton type="primary" :disabled="firstList === null || undefined"
             ><Plus :size="18" /><span>Write a letter</span></ElButton
           >
@@ -105,7 +105,7 @@ function outcome(sending: Sending): string {
         <ElButton v-else type="primary" :disabled="firstList === null || undefined" @click="beginFeed"
           ><Plus :size="18" /><span>Take in a feed</span></ElButton
         >
-</Changes>
+      </Changes>
     </template>
     <p v-if="problem" class="problem" role="alert">{{ problem }}</p>
     <p v-if="workspace.isLoaded && firstList === null" class="quiet">

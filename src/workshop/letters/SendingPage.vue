@@ -91,20 +91,20 @@ const results = computed(() => {
     <template v-if="sending" #actions>
       <span class="row">
         <Changes>
-<ElButton text @click="again"><CopyPlus :size="16" /><span>Begin another with it</span></ElButton>
-</Changes>
+          <ElButton text @click="again"><CopyPlus :size="16" /><span>Begin another with it</span></ElButton>
+        </Changes>
         <template v-if="isOpen">
           <template v-if="sending.source.kind !== 'series'">
             <Changes>
-<ElButton @click="isMending = true">Mend its words</ElButton>
+              <ElButton @click="isMending = true">Mend its words</ElButton>
               <ElButton v-if="sending.state !== 'asks'" @click="isCancelling = true">Cancel the rest</ElButton>
-</Changes>
+            </Changes>
           </template>
           <RouterLink v-else v-slot="{ navigate }" custom :to="{ name: 'series', params: { id: sending.source.id } }">
             <ElButton @click="navigate()">To its series</ElButton>
           </RouterLink>
           <Changes>
-<ElButton v-if="sending.state === 'asks'" @click="to('cancel', 'The letter does not go.')">No</ElButton>
+            <ElButton v-if="sending.state === 'asks'" @click="to('cancel', 'The letter does not go.')">No</ElButton>
             <ElButton v-if="sending.state === 'asks'" type="primary" @click="to('yes', 'The letter is on its way.')"
               >Yes, send it</ElButton
             >
@@ -114,7 +114,7 @@ const results = computed(() => {
             <ElButton v-else type="primary" @click="to('stop', 'Stopped: nobody more gets it until you go on.')"
               >Stop</ElButton
             >
-</Changes>
+          </Changes>
         </template>
       </span>
     </template>

@@ -152,7 +152,7 @@ const waitingFor = (step: string) => state.value?.next[step] ?? 0
           ><Redo2 :size="18"
         /></ElButton>
         <Changes>
-<ElButton v-hint="'Take the series away'" text aria-label="Take the series away" @click="removeSeries"
+          <ElButton v-hint="'Take the series away'" text aria-label="Take the series away" @click="removeSeries"
             ><Trash2 :size="18"
           /></ElButton>
           <template v-if="series?.published">
@@ -162,11 +162,11 @@ const waitingFor = (step: string) => state.value?.next[step] ?? 0
           <ElButton type="primary" :loading="isBusy" :disabled="isPublished || undefined" @click="publish">{{
             series?.published ? (isPublished ? 'All of it goes out' : 'Use the changes') : 'Begin it'
           }}</ElButton>
-</Changes>
+        </Changes>
       </span>
     </template>
     <Changes>
-<DayLine
+      <DayLine
         :steps="steps"
         :chosen="step?.id ?? null"
         :list-name="list.name"
@@ -243,7 +243,7 @@ const waitingFor = (step: string) => state.value?.next[step] ?? 0
         <p>A series has up to ten letters. Each goes some days after somebody joined, at an hour of their day.</p>
         <ElButton type="primary" @click="add"><Plus :size="18" /><span>Add the first letter</span></ElButton>
       </div>
-</Changes>
+    </Changes>
     <p v-if="step && titleOf(step.body, '') === ''" class="only-heard">This letter has no subject yet.</p>
   </Page>
   <ElSkeleton v-else class="page" :rows="8" animated />

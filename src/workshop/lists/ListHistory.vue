@@ -105,7 +105,7 @@ const reasons = {
           >
           <Changes v-if="isUndoable">
             <ElButton :disabled="work.isWorking.value || undefined" @click="batches.undo(record.id)">Undo</ElButton>
-</Changes>
+          </Changes>
           <span v-else />
           <p v-if="record.purpose.kind === 'import'" class="quiet small">
             How they agreed, as you stated: “{{ record.purpose.consent }}”

@@ -76,14 +76,14 @@ const view = computed<View>({
     <template #actions>
       <span class="row">
         <Changes>
-<ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
+          <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
             ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
           >
           <RouterLink v-slot="{ navigate }" custom :to="{ name: 'import', params: { id: list.id } }">
             <ElButton @click="navigate()"><FileUp :size="16" /><span>Bring in a file</span></ElButton>
           </RouterLink>
           <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
-</Changes>
+        </Changes>
       </span>
     </template>
     <RefusedChanges :list="list.id" />

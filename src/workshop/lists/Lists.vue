@@ -45,7 +45,7 @@ async function make(): Promise<void> {
   <Page title="Lists">
     <template #actions>
       <Changes>
-<ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
+        <ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
           ><Plus :size="18" /><span>New list</span></ElButton
         >
         <form v-else class="row" @submit.prevent="make">
@@ -61,7 +61,7 @@ async function make(): Promise<void> {
           >
           <ElButton text @click="isMaking = false">Cancel</ElButton>
         </form>
-</Changes>
+      </Changes>
     </template>
     <ElEmpty
       v-if="workspace.isLoaded && workspace.lists.length === 0"

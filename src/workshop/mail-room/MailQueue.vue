@@ -118,10 +118,10 @@ const empty: Record<MailQueueState, string> = {
       <ElTableColumn v-if="state === 'waiting' || state === 'refused'" label="" width="110">
         <template #default="{ row }">
           <Changes>
-<ElButton link :aria-label="`Try now: the mail to ${row.recipient}`" @click="again(row.id)"
+            <ElButton link :aria-label="`Try now: the mail to ${row.recipient}`" @click="again(row.id)"
               >Try now</ElButton
             >
-</Changes>
+          </Changes>
         </template>
       </ElTableColumn>
     </ElTable>

@@ -141,7 +141,7 @@ async function putBack(): Promise<void> {
         <Boxes v-if="place === 'boxes'" />
         <Changes v-else-if="place === 'server'">
           <MailServer :state="state" @changed="state = $event" />
-</Changes>
+        </Changes>
         <MailQueue v-else :state="place" :waiting="state?.counts.waiting ?? 0" :pace="state?.pace ?? null" />
       </template>
     </Views>

@@ -71,11 +71,11 @@ const answer = computed(() =>
         >Answer by mail</ElButton
       >
       <Changes>
-<ElButton v-if="kept.held === 1" type="primary" :disabled="isBusy || undefined" @click="emit('release')"
+        <ElButton v-if="kept.held === 1" type="primary" :disabled="isBusy || undefined" @click="emit('release')"
           >Let it through</ElButton
         >
         <ElButton text :disabled="isBusy || undefined" @click="emit('erase')">Erase</ElButton>
-</Changes>
+      </Changes>
     </div>
   </ElCollapseItem>
 </template>

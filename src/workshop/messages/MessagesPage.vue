@@ -138,14 +138,14 @@ function save(): void {
       <Views v-model="view" label="Messages" :views="views" />
       <FindBox v-model="words" label="Find by words or address" :count="found.length" :of="inView.length">
         <Changes>
-<ElButton
+          <ElButton
             v-if="view === 'held' && found.length > 1"
             text
             :disabled="isBusy || undefined"
             @click="toErase = found"
             >Erase {{ words.trim() === '' ? 'all of these' : 'those found' }}</ElButton
           >
-</Changes>
+        </Changes>
       </FindBox>
       <p v-if="view === 'held' && inView.length === 0" class="quiet">Nothing is held back.</p>
       <p v-else-if="inView.length === 0" class="quiet">None arrived. What is held back stands beside.</p>

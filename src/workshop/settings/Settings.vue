@@ -49,8 +49,8 @@ const index = [
           <h2 id="backup-title">Backups</h2>
           <BackupSettings />
           <Changes>
-<DailyBackups v-if="!isDemo" />
-</Changes>
+            <DailyBackups v-if="!isDemo" />
+          </Changes>
         </section>
         <section id="connections" class="group" aria-labelledby="connections-title">
           <h2 id="connections-title">Connections</h2>
@@ -69,8 +69,8 @@ const index = [
         </section>
         <template v-if="!isDemo">
           <Changes>
-<Alerts />
-</Changes>
+            <Alerts />
+          </Changes>
           <ConnectedBrowsers />
           <ReceiverSettings />
         </template>
@@ -81,7 +81,7 @@ const index = [
             the Desk tells when one fails.
           </p>
           <Changes>
-<Choice
+            <Choice
               v-model="repeats"
               name="repeats"
               label="Rehearse by itself"
@@ -91,7 +91,7 @@ const index = [
                 { value: 'week', label: 'Every week' },
               ]"
             />
-</Changes>
+          </Changes>
           <ReceiverBrowser />
         </section>
         <section id="appearance" class="group" aria-labelledby="scheme-title">

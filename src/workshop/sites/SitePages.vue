@@ -85,7 +85,7 @@ const summary = computed(() => {
     </template>
     <template #actions>
       <Changes>
-<ElButton v-if="running" @click="ask((client) => client.stopCrawl(id))">Stop</ElButton>
+        <ElButton v-if="running" @click="ask((client) => client.stopCrawl(id))">Stop</ElButton>
         <ElButton
           v-else
           type="primary"
@@ -93,7 +93,7 @@ const summary = computed(() => {
           @click="ask((client) => client.beginCrawl(id))"
           >{{ newest === null ? 'Look through the site' : 'Look again' }}</ElButton
         >
-</Changes>
+      </Changes>
     </template>
     <div v-if="running" class="sheet told" role="status">
       <p v-if="running.doing === 'finding'">Finding its pages: its sitemap, else its links …</p>
@@ -112,10 +112,10 @@ const summary = computed(() => {
     />
     <template v-if="newest">
       <Changes>
-<ElCheckbox :model-value="state!.isRepeated" @change="ask((client) => client.repeatCrawl(id, $event === true))"
+        <ElCheckbox :model-value="state!.isRepeated" @change="ask((client) => client.repeatCrawl(id, $event === true))"
           >Look through it every week, and tell me on the Desk when a form is lost</ElCheckbox
         >
-</Changes>
+      </Changes>
       <section v-if="changes.length > 0" class="sheet told" aria-labelledby="changes">
         <h2 id="changes">Different from the time before</h2>
         <ul class="small">

@@ -140,10 +140,10 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
           <ElButton size="small" :aria-label="`Pages of ${site.name}`" @click="navigate()">Pages</ElButton>
         </RouterLink>
         <Changes>
-<ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
+          <ElButton size="small" :aria-expanded="isEditing" @click="isEditing = !isEditing"
             ><Pencil :size="14" /><span>{{ isEditing ? 'Done' : 'Edit' }}</span></ElButton
           >
-</Changes>
+        </Changes>
         <ElButton
           text
           size="small"
@@ -164,14 +164,14 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         :from="colours.reading.value?.host"
       >
         <Changes>
-<ElButton
+          <ElButton
             v-if="!colours.isReading.value && addressProblem(site.address) === null"
             link
             type="primary"
             @click="readColours"
             >{{ site.palette ? 'Read anew' : 'Read its colours' }}</ElButton
           >
-</Changes>
+        </Changes>
       </ColoursRead>
       <CodeBlock
         v-if="needsLine && receiver.publicUrl"

@@ -28,8 +28,8 @@ async function make(): Promise<void> {
   <Page title="Sites">
     <template #actions>
       <Changes>
-<ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
-</Changes>
+        <ElButton type="primary" @click="make"><Plus :size="18" /><span>New site</span></ElButton>
+      </Changes>
     </template>
     <ElEmpty
       v-if="workspace.isLoaded && workspace.sites.length === 0"

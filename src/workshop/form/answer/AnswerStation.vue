@@ -177,7 +177,7 @@ async function copyText(): Promise<void> {
       </div>
       <div class="controls">
         <Changes>
-<fieldset class="group">
+          <fieldset class="group">
             <legend>The visitor gets</legend>
             <Choice
               v-model="show"
@@ -248,7 +248,7 @@ async function copyText(): Promise<void> {
             :draft="draft"
             :findings="state?.findings.filter(({ about }) => about === 'known') ?? []"
           />
-</Changes>
+        </Changes>
       </div>
     </div>
   </section>

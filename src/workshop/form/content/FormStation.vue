@@ -198,7 +198,7 @@ function openPart(part: WritablePart): void {
           </template>
           <div v-if="drawer === one.value" class="drawer">
             <Changes>
-<ShapePanel v-if="drawer === 'shape'" :form="form" :content="beside" :draft="draft" />
+              <ShapePanel v-if="drawer === 'shape'" :form="form" :content="beside" :draft="draft" />
               <WordsPanel v-else-if="drawer === 'words'" :content="beside" :draft="draft" />
               <FieldsPanel
                 v-else-if="drawer === 'fields'"
@@ -222,7 +222,7 @@ function openPart(part: WritablePart): void {
                 @field="openField"
                 @preview="previewed = $event"
               />
-</Changes>
+            </Changes>
           </div>
         </ElTabPane>
       </ElTabs>

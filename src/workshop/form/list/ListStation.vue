@@ -51,8 +51,8 @@ async function feed(id: ListId | ''): Promise<void> {
           :hint="published && published.list !== form.list ? 'Visitors join it once the form is published.' : ''"
         >
           <Changes>
-<Select :model-value="list.id" :options="choices" @update:model-value="feed" />
-</Changes>
+            <Select :model-value="list.id" :options="choices" @update:model-value="feed" />
+          </Changes>
         </Labelled>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">Open the list</RouterLink>
       </div>

@@ -75,7 +75,7 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
       <div class="controls">
         <Findings :findings="findings" />
         <Changes>
-<component
+          <component
             :is="panel"
             :key="part"
             :mail="mail"
@@ -84,7 +84,7 @@ const panel = computed(() => panels[part.value as keyof typeof panels] ?? panels
             :site="site"
             :kind="shown"
           />
-</Changes>
+        </Changes>
       </div>
     </div>
   </section>

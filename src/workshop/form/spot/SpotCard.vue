@@ -105,20 +105,20 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
         >It is tried here, and meant for <b>{{ meantFor.name }}</b>.</span
       >
       <Changes>
-<ElButton @click="move">Move it to {{ meantFor.name }}</ElButton>
-</Changes>
+        <ElButton @click="move">Move it to {{ meantFor.name }}</ElButton>
+      </Changes>
     </div>
     <div v-if="spot.state === 'live'" class="body">
       <div v-if="spot.kind === 'pop-up' && !isPopUpNowhere" class="wide">
         <Changes>
-<PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="change({ popUp: $event })" />
-</Changes>
+          <PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="change({ popUp: $event })" />
+        </Changes>
         <p v-if="againAt && version" class="small">
           Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>
         </p>
       </div>
       <Changes>
-<RuleSheet
+        <RuleSheet
           v-if="isByRule && site"
           class="wide"
           :spot="spot"
@@ -126,7 +126,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
           :content="content"
           :is-published="version !== null"
         />
-</Changes>
+      </Changes>
       <div class="part">
         <GettingOnline v-if="reach && site" :site="site" :was-reached="hadVisitors" />
         <div v-else-if="isPopUpNowhere" class="nowhere">
@@ -149,7 +149,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
       <div class="part">
         <SpotPage v-if="!isByRule" :spot="spot" :site="site" :content="content" />
         <Changes>
-<Labelled
+          <Labelled
             v-if="content.direct === undefined"
             class="source"
             label="Where sign-ups come from, in your words"
@@ -162,7 +162,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
               @change="change({ source: $event.trim() === '' ? undefined : $event.trim() })"
             />
           </Labelled>
-</Changes>
+        </Changes>
       </div>
     </div>
     <ProofSheet v-if="spot.state === 'live' && version && content.direct === undefined" class="check" :spot="spot" />
@@ -173,7 +173,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
       :site="site"
     />
     <Changes>
-<div v-if="isCorrecting" class="row correct">
+      <div v-if="isCorrecting" class="row correct">
         <Labelled label="Site">
           <Select
             :model-value="spot.site"
@@ -203,7 +203,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
           >Take this spot out of use</ElButton
         >
       </footer>
-</Changes>
+    </Changes>
   </article>
 </template>
 

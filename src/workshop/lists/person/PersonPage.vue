@@ -92,7 +92,7 @@ async function addNote(): Promise<void> {
         </RouterLink>
         <ElButton @click="saveAll"><Download :size="16" /><span>Save all that is held</span></ElButton>
         <Changes>
-<ElButton :disabled="person.member.isPending || undefined" @click="erase(list, person.member)"
+          <ElButton :disabled="person.member.isPending || undefined" @click="erase(list, person.member)"
             ><Eraser :size="16" /><span>Erase</span></ElButton
           >
           <ElButton v-if="person.member.removal" @click="changes.takeBack(person.member)">Take back</ElButton>
@@ -105,7 +105,7 @@ async function addNote(): Promise<void> {
           <ElButton v-else :disabled="person.member.isPending || undefined" @click="changes.remove(person.member)"
             >Take off the list</ElButton
           >
-</Changes>
+        </Changes>
       </span>
     </template>
     <RefusedChanges :list="list.id" :member="person.member.id" />
@@ -113,8 +113,8 @@ async function addNote(): Promise<void> {
       <section aria-labelledby="kept-title">
         <h2 id="kept-title">What is kept</h2>
         <Changes>
-<PersonFacts :key="person.member.id" :list="list" :member="person.member" />
-</Changes>
+          <PersonFacts :key="person.member.id" :list="list" :member="person.member" />
+        </Changes>
         <HandedOn :member="person.member" />
         <template v-if="person.elsewhere.length > 0">
           <h2>Also on</h2>
@@ -131,7 +131,7 @@ async function addNote(): Promise<void> {
       <section aria-labelledby="timeline-title">
         <h2 id="timeline-title">What happened</h2>
         <Changes>
-<form class="note" @submit.prevent="addNote">
+          <form class="note" @submit.prevent="addNote">
             <Labelled label="Write something down about them">
               <ElInput
                 v-model="note"
@@ -142,7 +142,7 @@ async function addNote(): Promise<void> {
             </Labelled>
             <ElButton native-type="submit" :disabled="note.trim() === '' || undefined">Add the note</ElButton>
           </form>
-</Changes>
+        </Changes>
         <ol class="timeline">
           <li v-for="event in events" :key="event.key" :class="event.by">
             <p>

@@ -14,7 +14,7 @@ defineEmits<{ act: [what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase
     <strong role="status">{{ peopleCount(count) }} chosen</strong>
     <span class="row">
       <Changes>
-<ElButton :disabled="isBusy || undefined" @click="$emit('act', 'tag')"
+        <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'tag')"
           ><Tag :size="16" /><span>Tags</span></ElButton
         >
         <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'set')"><span>Set a value</span></ElButton>
@@ -27,15 +27,15 @@ defineEmits<{ act: [what: 'tag' | 'set' | 'copy' | 'remove' | 'restore' | 'erase
         <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'restore')"
           ><RotateCcw :size="16" /><span>Put back</span></ElButton
         >
-</Changes>
+      </Changes>
       <ElButton :disabled="isBusy" @click="$emit('act', 'save')"
         ><Download :size="16" /><span>Save as a file</span></ElButton
       >
       <Changes>
-<ElButton :disabled="isBusy || undefined" @click="$emit('act', 'erase')"
+        <ElButton :disabled="isBusy || undefined" @click="$emit('act', 'erase')"
           ><Eraser :size="16" /><span>Erase</span></ElButton
         >
-</Changes>
+      </Changes>
     </span>
     <ElButton text aria-label="Choose nobody" @click="$emit('clear')"><X :size="16" /></ElButton>
   </div>

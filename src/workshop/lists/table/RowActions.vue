@@ -14,7 +14,7 @@ const changes = useMemberChanges()
 <template>
   <span class="act">
     <Changes>
-<ElButton
+      <ElButton
         text
         :disabled="member.isPending || undefined"
         :aria-label="`Change ${member.email.typed}`"
@@ -45,7 +45,7 @@ const changes = useMemberChanges()
       >
         <Trash2 :size="16" />
       </ElButton>
-</Changes>
+    </Changes>
   </span>
 </template>
 

@@ -58,8 +58,8 @@ useIntervalFn(() => void look(), LOOK_MS)
     <template v-else-if="form && hasLooked">
       <TrialSheet v-for="trial in going" :key="trial.id" :trial="trial" />
       <Changes>
-<TrialPlanner :form="form" />
-</Changes>
+        <TrialPlanner :form="form" />
+      </Changes>
       <template v-if="ended.length > 0">
         <h2 class="earlier">Earlier trials</h2>
         <TrialSheet v-for="trial in ended" :key="trial.id" :trial="trial" />

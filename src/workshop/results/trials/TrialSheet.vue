@@ -142,7 +142,7 @@ const number = (count: number) => count.toLocaleString('en-GB')
       </div>
       <div class="row">
         <Changes>
-<template v-for="{ version, name } in trial.wordings" :key="version">
+          <template v-for="{ version, name } in trial.wordings" :key="version">
             <ElPopconfirm
               :title="`End the trial, and show “${name}” everywhere?`"
               confirm-button-text="Publish it"
@@ -158,7 +158,7 @@ const number = (count: number) => count.toLocaleString('en-GB')
             </ElPopconfirm>
           </template>
           <ElButton text :disabled="isBusy || undefined" @click="end(null)">End, and leave the form as it was</ElButton>
-</Changes>
+        </Changes>
       </div>
     </template>
   </section>
