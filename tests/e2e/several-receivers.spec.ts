@@ -11,6 +11,9 @@ const KILLS = Number(process.env.KILLS ?? 10)
 const CRASHES = Number(process.env.CRASHES ?? 3)
 const PROMOTIONS = Number(process.env.PROMOTIONS ?? 2)
 
+/** So many mails are on their way at once: `AT_ONCE` of mail/sender.ts. */
+const MAILS_IN_HAND = 4
+
 // One after the other, on the same receivers and servers.
 test.describe.configure({ mode: 'serial' })
 
@@ -294,7 +297,8 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
   const schools = appends.filter(({ value, until }) => value.startsWith('school.') && until !== null)
   expect(schools.filter(({ value }) => there.filter((one) => one === value).length !== 1)).toEqual([])
 
-  // Mail: each who was to confirm got one mail; one more where a receiver was killed between sending it and noting so.
+  // Mail: each who was to confirm got one mail; one more where a receiver, or its way to the store, ended between sending and
+  // noting so: of those that it had in hand.
   const mails = await Promise.all(
     confirmed.map(async (email) => {
       const boxed = await owners<{ mails: unknown[] }>(`/mailbox/${encodeURIComponent(email)}`)
@@ -302,7 +306,7 @@ test('receivers killed, servers crashed and replaced, links cut and slow: what w
     }),
   )
   expect(mails.every((count) => count >= 1)).toBe(true)
-  expect(mails.filter((count) => count > 1).length).toBeLessThanOrEqual(troubles.length)
+  expect(mails.filter((count) => count > 1).length).toBeLessThanOrEqual(troubles.length * MAILS_IN_HAND)
 })
 
 test('a copy and the archive bring any moment back: what came after it is not there, what was before is', async () => {
