@@ -527,6 +527,17 @@ describe('a key goes where it was given for, and nowhere else', () => {
     await until(async () => expect((await standing()).stillSince).toBeNull())
   })
 
+  test('a standstill that a receiver kept and ended with is forgotten where nobody waits', async () => {
+    const [revision] = await connect('lantern')
+    await idle()
+    await parts.keys.keepState(connectionId, { stillSince: Date.now() - 600_000 })
+    expect((await standing()).stillSince).not.toBeNull()
+    // Any news has the lane look.
+    const renamed = { ...connectionOf(wayOf('lantern')), name: 'Renamed' }
+    await ledger.takeChanges([change('connection', renamed, revision)])
+    await until(async () => expect((await standing()).stillSince).toBeNull())
+  })
+
   test('what no header can carry is refused with the reason', async () => {
     for (const [key, reason] of [
       ['“sesame”', 'curly quote'],

@@ -102,9 +102,15 @@ class ConnectionLane {
       worker: handOverWorker(id),
       ready: () => this.ready(),
       work: (due) => this.handAll(due),
-      idle: (next) => (this.stillSince = next === null ? null : (this.stillSince ?? parts.now())),
+      idle: (next) => this.idle(next),
       stopMs: STOP_MS,
     })
+  }
+
+  private idle(next: number | null): void {
+    this.stillSince = next === null ? null : (this.stillSince ?? this.parts.now())
+    // Who waited may have been taken away, or gone by another receiver that ended before it said so.
+    if (next === null) void this.keepStillSince(null).catch(complain)
   }
 
   /** How often its owner had it go on: what was sent before that stops nothing any more. */
