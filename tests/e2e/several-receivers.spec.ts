@@ -6,7 +6,7 @@ import { anomaliesIn, type Append, type Read } from '../append-log'
 import { Holdings } from '../service-ground'
 import { type Several, startSeveral } from '../several'
 
-/** `KILLS=100 CRASHES=20 PROMOTIONS=10` for a long night; a few each time. */
+/** `KILLS=100 CRASHES=20 PROMOTIONS=10` in the bench; a few each time. */
 const KILLS = Number(process.env.KILLS ?? 10)
 const CRASHES = Number(process.env.CRASHES ?? 3)
 const PROMOTIONS = Number(process.env.PROMOTIONS ?? 2)
