@@ -53,111 +53,90 @@ const PART_SOURCE = 'WCAG 2.2, 1.4.11 Non-text Contrast'
  */
 export function contrastFindings(content: FormContent, standsOn: readonly string[], measures: Measures): Finding[] {
   const { look } = content
-  const { colours } = look
   // In the site's own dress colours are unknown here.
   if (look.dress === 'site') return []
   const grounds = groundsOf(look, standsOn)
+  const pairs = [
+    ...textPairs(content, grounds, measures),
+    ...buttonPairs(look, grounds, measures),
+    ...fieldPairs(content, grounds, measures),
+  ]
+  const seen = new Set<string>()
+  return pairs
+    .filter(({ key }) => isJudged(look, key))
+    .flatMap((pair) => {
+      const { ratio, ground } = worstContrast(pair.colour, pair.grounds, pair.opacity)
+      // The same colour on the same ground is one fault, however many texts it meets.
+      const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
+      if (ratio >= pair.wanted || seen.has(same)) return []
+      seen.add(same)
+      const isOfButton = isFilled(look) && pair.selector === '.askbox-button' && pair.key !== 'buttonHover'
+      const mend = isOfButton ? buttonMend(look, pairs) : singleMend(mendOf(pair, pairs, fieldColours(look).field))
+      return [findingOf(pair, ratio, mend)]
+    })
+}
+
+const isFilled = ({ button }: Look) => button.fill === 'full'
+
+/** A text that inherits the site's colour is as readable as the site; only colours of the form are judged. */
+function isJudged(look: Look, key: ColourKey): boolean {
+  if (!followsPage(look)) return true
+  if (key === 'button' || key === 'buttonText') return isFilled(look)
+  return key !== 'text' && (look.colours[key] ?? null) !== null
+}
+
+function buttonPairs(look: Look, grounds: string[], { behind }: Measures): Pair[] {
+  const { colours } = look
+  const button: Pair = {
+    ...{ code: 'contrast-button', what: 'The button', selector: '.askbox-button' },
+    ...{ key: 'button', colour: colours.button, grounds, wanted: PART_CONTRAST, isPart: true },
+  }
+  const words: Pair = {
+    ...{ ...button, code: 'contrast-button-text', what: 'The button’s words', wanted: TEXT_CONTRAST, isPart: false },
+    ...(isFilled(look) && { key: 'buttonText', colour: colours.buttonText, grounds: [colours.button] }),
+  }
+  const hover: Pair[] =
+    colours.buttonHover === undefined
+      ? []
+      : [
+          {
+            ...{ ...words, code: 'contrast-button-hover', what: 'The button’s words under the pointer' },
+            ...{ key: 'buttonHover', colour: colours.buttonHover },
+            grounds: isFilled(look) ? [colours.buttonText] : grounds,
+          },
+        ]
+  return isFilled(look) ? [words, overPicture(button, behind), ...hover] : [overPicture(words, behind), ...hover]
+}
+
+function fieldPairs({ look, fields }: FormContent, grounds: string[], { behind }: Measures): Pair[] {
   const { field, edge } = fieldColours(look)
   const isBox = look.field.shape === 'box'
   // A field drawn as a line lets through what is behind it.
   const inField = (pair: Pair): Pair =>
-    isBox ? { ...pair, grounds: [field], isInField: true } : overPicture(pair, measures.behind)
-  const filled = look.button.fill === 'full'
-  const button: Pair = {
-    code: 'contrast-button',
-    what: 'The button',
-    selector: '.askbox-button',
-    key: 'button',
-    colour: colours.button,
-    grounds,
-    wanted: PART_CONTRAST,
-    isPart: true,
-  }
+    isBox ? { ...pair, grounds: [field], isInField: true } : overPicture(pair, behind)
+  const part = { selector: '.askbox-input', grounds }
   const typed: Pair = {
-    code: 'contrast-field-text',
-    what: 'What visitors type',
-    selector: '.askbox-input',
+    ...{ ...part, code: 'contrast-field-text', what: 'What visitors type', wanted: TEXT_CONTRAST },
     ...ownColour(look, 'fieldText'),
-    grounds,
-    wanted: TEXT_CONTRAST,
+  }
+  const example: Pair = {
+    ...typed,
+    ...{ code: 'contrast-placeholder', what: 'The example in a field', opacity: PLACEHOLDER_OPACITY },
   }
   const edges = overPicture(
     {
-      code: 'contrast-field-edge',
-      what: 'The edge of the fields',
-      selector: '.askbox-input',
-      key: 'edge',
-      colour: edge,
-      grounds,
-      wanted: PART_CONTRAST,
-      isPart: true,
+      ...{ ...part, code: 'contrast-field-edge', what: 'The edge of the fields' },
+      ...{ key: 'edge', colour: edge, wanted: PART_CONTRAST, isPart: true },
     },
-    measures.behind,
+    behind,
   )
-  const pairs: Pair[] = [
-    ...textPairs(content, grounds, measures),
-    filled
-      ? {
-          ...button,
-          code: 'contrast-button-text',
-          what: 'The button’s words',
-          key: 'buttonText',
-          colour: colours.buttonText,
-          grounds: [colours.button],
-          wanted: TEXT_CONTRAST,
-          isPart: false,
-        }
-      : overPicture(
-          { ...button, code: 'contrast-button-text', what: 'The button’s words', wanted: TEXT_CONTRAST, isPart: false },
-          measures.behind,
-        ),
-    ...(filled ? [overPicture(button, measures.behind)] : []),
-    ...(colours.buttonHover === undefined
-      ? []
-      : [
-          {
-            ...button,
-            code: 'contrast-button-hover',
-            what: 'The button’s words under the pointer',
-            key: 'buttonHover' as const,
-            colour: colours.buttonHover,
-            grounds: filled ? [colours.buttonText] : grounds,
-            wanted: TEXT_CONTRAST,
-            isPart: false,
-          },
-        ]),
+  // A border is enough on either of its sides; fields that differ from their ground need none.
+  const needsNoEdge = isBox && worstContrast(field, edges.grounds).ratio >= PART_CONTRAST
+  return [
     inField(typed),
-    ...(content.fields.some(({ placeholder }) => placeholder !== '')
-      ? [
-          inField({
-            ...typed,
-            code: 'contrast-placeholder',
-            what: 'The example in a field',
-            opacity: PLACEHOLDER_OPACITY,
-          }),
-        ]
-      : []),
-    // A border is enough on either of its sides; fields that differ from their ground need none.
-    ...(isBox && worstContrast(field, edges.grounds).ratio >= PART_CONTRAST
-      ? []
-      : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
+    ...(fields.some(({ placeholder }) => placeholder !== '') ? [inField(example)] : []),
+    ...(needsNoEdge ? [] : [isBox ? { ...edges, grounds: [...edges.grounds, field] } : edges]),
   ]
-  const seen = new Set<string>()
-  // A text that inherits the site's colour is as readable as the site; only colours of the form are judged.
-  const judged = followsPage(look)
-    ? pairs.filter(({ key }) =>
-        key === 'button' || key === 'buttonText' ? filled : key !== 'text' && (colours[key] ?? null) !== null,
-      )
-    : pairs
-  return judged.flatMap((pair) => {
-    const { ratio, ground } = worstContrast(pair.colour, pair.grounds, pair.opacity)
-    // The same colour on the same ground is one fault, however many texts it meets.
-    const same = `${pair.key} ${ground} ${pair.isPart ?? false}`
-    if (ratio >= pair.wanted || seen.has(same)) return []
-    seen.add(same)
-    const isOfButton = filled && pair.selector === '.askbox-button' && pair.key !== 'buttonHover'
-    return [findingOf(pair, ratio, isOfButton ? buttonMend(look, pairs) : singleMend(mendOf(pair, pairs, field)))]
-  })
 }
 
 const STEPS = 48

@@ -119,82 +119,117 @@ function listsIn(value: Json, pointer = '', depth = 0): { pointer: string; items
 function readOf(step: ReadStep, items: readonly Json[], email: string): AnswerReading {
   const [first] = items
   if (!isObject(first)) return {}
-  const read: Record<string, string> = {}
-  const leaves = leavesOf(first)
-  const pick = (part: string, ...tests: ((leaf: Leaf) => boolean)[]) => {
+  const picked = new Picked(leavesOf(first))
+  switch (step) {
+    case 'fields':
+      pickField(picked)
+      return { read: picked.read }
+    case 'find':
+    case 'members':
+    case 'put':
+    case 'putMany':
+      pickMember(picked, step, email)
+      return step === 'find' || step === 'members' ? withParts(picked, first) : { read: picked.read }
+    default:
+      pickList(picked, step)
+      return { read: picked.read }
+  }
+}
+
+type Test = (leaf: Leaf) => boolean
+
+/** Parts of an answer and where they stand; no place stands for two. */
+class Picked {
+  readonly read: Record<string, string> = {}
+
+  constructor(private readonly leaves: readonly Leaf[]) {}
+
+  /** The first leaf that passes the first test that any passes. */
+  pick(part: string, ...tests: Test[]): void {
     for (const test of tests) {
-      const found = leaves.find((leaf) => !Object.values(read).includes(leaf.pointer) && test(leaf))
+      const found = this.leaves.find((leaf) => !Object.values(this.read).includes(leaf.pointer) && test(leaf))
       if (found === undefined) continue
-      read[part] = found.pointer
+      this.read[part] = found.pointer
       return
     }
   }
-  const called = (pattern: RegExp) => (leaf: Leaf) => isScalar(leaf.value) && pattern.test(leaf.key)
-  const isCount = called(/(?:count|members?|subscribers?|people|contacts?|readers?|size|total|active)/i)
-  if (step === 'find' || step === 'members' || step === 'put' || step === 'putMany') {
-    pick(
-      'email',
-      (leaf) => email !== '' && String(leaf.value).toLowerCase() === email.toLowerCase(),
-      (leaf) => typeof leaf.value === 'string' && leaf.value.includes('@'),
-      (leaf) => isEmailWord(leaf.key) && isScalar(leaf.value),
-    )
-    if (step !== 'putMany') {
-      pick(
-        'id',
-        called(/^(?:id|uuid|uid|number|_id|key)$/i),
-        (leaf) => isScalar(leaf.value) && isIdWord(leaf.key) && !isListWord(leaf.key),
-      )
-      pick(
-        'status',
-        called(/^(?:status|state|standing|subscription_?status)$/i),
-        (leaf) => /status|state|standing/i.test(leaf.key) && isScalar(leaf.value),
-      )
-    }
-    if (step === 'find' || step === 'members') {
-      pick('list', (leaf) => isScalar(leaf.value) && isListWord(leaf.key))
-      const parts = partsIn(first)
-      const fields = parts.find(({ key, value }) => isFieldWord(key) && value !== null && typeof value === 'object')
-      if (fields !== undefined) read.fields = fields.pointer
-      const tags = parts.find(({ key, value }) => isTagWord(key) && (Array.isArray(value) || typeof value === 'string'))
-      if (tags !== undefined) {
-        read.tags = tags.pointer
-        const [tag] = Array.isArray(tags.value) ? tags.value : []
-        const named = isObject(tag) ? Object.keys(tag).find((key) => /name|tag|label|title/i.test(key)) : undefined
-        if (named !== undefined) return { read, tagName: `${pointerStep(named)}` }
-      }
-    }
-    return { read }
-  }
-  if (step === 'fields') {
-    pick('key', called(/^(?:key|tag|code|slug|field_?name|api_?name)$/i), called(/^name$/i), called(/^id$/i), (leaf) =>
-      isIdWord(leaf.key),
-    )
-    pick(
-      'name',
-      called(/^(?:label|title|display_?name|words|caption|field_?label|description|question)$/i),
-      called(/^name$/i),
-    )
-    pick('kind', called(/^(?:type|kind|sort|data_?type|field_?type|format)$/i))
-    pick(
-      'required',
-      ({ key, value }) =>
-        typeof value === 'boolean' && /^(?:required|is_?required|must|mandatory|compulsory)$/i.test(key),
-    )
-    return { read }
-  }
-  pick(
+}
+
+const called =
+  (pattern: RegExp): Test =>
+  (leaf) =>
+    isScalar(leaf.value) && pattern.test(leaf.key)
+
+function pickMember(picked: Picked, step: ReadStep, email: string): void {
+  picked.pick(
+    'email',
+    (leaf) => email !== '' && String(leaf.value).toLowerCase() === email.toLowerCase(),
+    (leaf) => typeof leaf.value === 'string' && leaf.value.includes('@'),
+    (leaf) => isEmailWord(leaf.key) && isScalar(leaf.value),
+  )
+  if (step === 'putMany') return
+  picked.pick(
+    'id',
+    called(/^(?:id|uuid|uid|number|_id|key)$/i),
+    (leaf) => isScalar(leaf.value) && isIdWord(leaf.key) && !isListWord(leaf.key),
+  )
+  picked.pick(
+    'status',
+    called(/^(?:status|state|standing|subscription_?status)$/i),
+    (leaf) => /status|state|standing/i.test(leaf.key) && isScalar(leaf.value),
+  )
+}
+
+/** With the list, the fields and the tags that somebody is there with. */
+function withParts(picked: Picked, member: JsonObject): AnswerReading {
+  const { read } = picked
+  picked.pick('list', (leaf) => isScalar(leaf.value) && isListWord(leaf.key))
+  const parts = partsIn(member)
+  const fields = parts.find(({ key, value }) => isFieldWord(key) && value !== null && typeof value === 'object')
+  if (fields !== undefined) read.fields = fields.pointer
+  const tags = parts.find(({ key, value }) => isTagWord(key) && (Array.isArray(value) || typeof value === 'string'))
+  if (tags === undefined) return { read }
+  read.tags = tags.pointer
+  const [tag] = Array.isArray(tags.value) ? tags.value : []
+  const named = isObject(tag) ? Object.keys(tag).find((key) => /name|tag|label|title/i.test(key)) : undefined
+  return named === undefined ? { read } : { read, tagName: `${pointerStep(named)}` }
+}
+
+function pickField(picked: Picked): void {
+  picked.pick(
+    'key',
+    called(/^(?:key|tag|code|slug|field_?name|api_?name)$/i),
+    called(/^name$/i),
+    called(/^id$/i),
+    (leaf) => isIdWord(leaf.key),
+  )
+  picked.pick(
+    'name',
+    called(/^(?:label|title|display_?name|words|caption|field_?label|description|question)$/i),
+    called(/^name$/i),
+  )
+  picked.pick('kind', called(/^(?:type|kind|sort|data_?type|field_?type|format)$/i))
+  picked.pick(
+    'required',
+    ({ key, value }) =>
+      typeof value === 'boolean' && /^(?:required|is_?required|must|mandatory|compulsory)$/i.test(key),
+  )
+}
+
+function pickList(picked: Picked, step: ReadStep): void {
+  picked.pick(
     'id',
     called(/^(?:id|list_?id|uuid|_id|number)$/i),
     called(/^(?:key|slug|code|hash|token)$/i),
     (leaf) => isScalar(leaf.value) && isIdWord(leaf.key),
   )
-  pick(
+  picked.pick(
     'name',
     called(/^(?:name|title|label|display_?name|list_?name|tag)$/i),
     (leaf) => /name|title/i.test(leaf.key) && isScalar(leaf.value),
   )
-  if (step === 'lists') pick('count', (leaf) => typeof leaf.value === 'number' && isCount(leaf), isCount)
-  return { read }
+  const isCount = called(/(?:count|members?|subscribers?|people|contacts?|readers?|size|total|active)/i)
+  if (step === 'lists') picked.pick('count', (leaf) => typeof leaf.value === 'number' && isCount(leaf), isCount)
 }
 
 interface Leaf {

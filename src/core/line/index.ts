@@ -1,12 +1,5 @@
 export { byOlderCode, failedThere, refusedThere } from './causes'
-export {
-  failuresOf,
-  lineOf,
-  linesOf,
-  type LineSubject,
-  type Onward,
-  onwardStates,
-  type Signal,
-  signalWords,
-  type StationState,
-} from './line'
+export { lineOf, linesOf } from './line'
+export { onwardStates } from './onward'
+export { failuresOf } from './rehearsed'
+export { type LineSubject, type Onward, type Signal, signalWords, type StationState } from './signal'

@@ -1,3 +1,4 @@
+import { sameValue } from '#core/json'
 import type { AnswerCase, Field, FormContent } from '#core/form'
 import type { Arrival, SentMessage } from '#core/journal'
 import { isJoining, type List, type Member } from '#core/list'
@@ -242,6 +243,7 @@ export interface SeenMember {
   arrivals: readonly Arrival[]
 }
 
+/** How what the list knows of somebody differs from what they typed; null where it does not. */
 export function judgeMember(
   expected: ExpectedMember,
   { member, arrivals }: Omit<SeenMember, 'messages'>,
@@ -261,31 +263,7 @@ export function judgeMember(
       },
       shown,
     )
-  const newest = arrivals.at(-1)
-  if (member === null)
-    return newest?.verdict === 'bot'
-      ? failure(
-          'taken-for-bot',
-          'page',
-          {
-            expected: `${expected.typed} is in “${list.name}”.`,
-            happened: 'The sign-up was taken for a bot’s: the trap was filled in.',
-            cause: 'The site shows the trap to people, or something fills it in.',
-            mend: 'Paste the code anew, so that the trap is hidden again.',
-          },
-          shown,
-        )
-      : failure(
-          'not-in-list',
-          'list',
-          {
-            expected: `${expected.typed} is in “${list.name}”.`,
-            happened: 'Nobody with this address is there, although the answer said so.',
-            cause: 'The sign-up went to another list, or was not stored.',
-            mend: 'Look at the list that the form feeds and publish again.',
-          },
-          shown,
-        )
+  if (member === null) return missingMember(`${expected.typed} is in “${list.name}”.`, arrivals, shown)
   const lost = Object.keys(expected.values).filter((column) => !list.columns.some(({ key }) => key === column))
   if (lost.length > 0)
     return failure(
@@ -299,34 +277,72 @@ export function judgeMember(
       },
       shown,
     )
-  const problem = (code: string, what: string, wanted: unknown, found: unknown) =>
-    failure(
-      code,
-      'form',
-      {
-        expected: `${what}: ${JSON.stringify(wanted)}`,
-        happened: `${what}: ${JSON.stringify(found)}`,
-        cause: 'What was typed did not reach the list as it was typed.',
-        mend: 'Look at the field and the column that it fills, publish, and rehearse again.',
-      },
-      shown,
-    )
-  if (member.email.typed !== expected.typed)
-    return problem('address-differs', 'Address', expected.typed, member.email.typed)
-  if (member.status !== expected.status) return problem('status-differs', 'Status', expected.status, member.status)
-  for (const column of new Set([...Object.keys(expected.values), ...Object.keys(member.values)])) {
-    const [wanted, found] = [expected.values[column] ?? '', member.values[column] ?? '']
-    if (wanted !== found) return problem('value-differs', `Column “${column}”`, wanted, found)
-  }
-  const tags = [...(member.tags ?? [])].sort()
-  if (tags.join('\n') !== [...expected.tags].sort().join('\n'))
-    return problem('tags-differ', 'Tags', expected.tags, tags)
-  const consents = (arrivals.find(({ verdict }) => isJoining(verdict))?.personal?.consents ?? []).map(
-    ({ wording }) => wording,
+  const difference = differencesOf(expected, member, arrivals).find(({ wanted, found }) => !sameValue(wanted, found))
+  if (difference === undefined) return null
+  const { code, what, wanted, found } = difference
+  return failure(
+    code,
+    'form',
+    {
+      expected: `${what}: ${JSON.stringify(wanted)}`,
+      happened: `${what}: ${JSON.stringify(found)}`,
+      cause: 'What was typed did not reach the list as it was typed.',
+      mend: 'Look at the field and the column that it fills, publish, and rehearse again.',
+    },
+    shown,
   )
-  if (consents.join('\n') !== expected.consents.join('\n'))
-    return problem('consent-differs', 'Consent', expected.consents, consents)
-  return null
+}
+
+function missingMember(expected: string, arrivals: readonly Arrival[], shown: Evidence): Failure {
+  return arrivals.at(-1)?.verdict === 'bot'
+    ? failure(
+        'taken-for-bot',
+        'page',
+        {
+          expected,
+          happened: 'The sign-up was taken for a bot’s: the trap was filled in.',
+          cause: 'The site shows the trap to people, or something fills it in.',
+          mend: 'Paste the code anew, so that the trap is hidden again.',
+        },
+        shown,
+      )
+    : failure(
+        'not-in-list',
+        'list',
+        {
+          expected,
+          happened: 'Nobody with this address is there, although the answer said so.',
+          cause: 'The sign-up went to another list, or was not stored.',
+          mend: 'Look at the list that the form feeds and publish again.',
+        },
+        shown,
+      )
+}
+
+/** What has to be alike, as it was typed and as the list has it; order of tags does not count. */
+function differencesOf(
+  expected: ExpectedMember,
+  member: Member,
+  arrivals: readonly Arrival[],
+): { code: string; what: string; wanted: unknown; found: unknown }[] {
+  const columns = [...new Set([...Object.keys(expected.values), ...Object.keys(member.values)])]
+  const joining = arrivals.find(({ verdict }) => isJoining(verdict))
+  return [
+    { code: 'address-differs', what: 'Address', wanted: expected.typed, found: member.email.typed },
+    { code: 'status-differs', what: 'Status', wanted: expected.status, found: member.status },
+    ...columns.map((column) => ({
+      ...{ code: 'value-differs', what: `Column “${column}”` },
+      ...{ wanted: expected.values[column] ?? '', found: member.values[column] ?? '' },
+    })),
+    {
+      ...{ code: 'tags-differ', what: 'Tags' },
+      ...{ wanted: expected.tags.toSorted(), found: (member.tags ?? []).toSorted() },
+    },
+    {
+      ...{ code: 'consent-differs', what: 'Consent', wanted: [...expected.consents] },
+      found: (joining?.personal?.consents ?? []).map(({ wording }) => wording),
+    },
+  ]
 }
 
 function fieldFilling(fields: readonly Field[], column: string): string {

@@ -1,9 +1,9 @@
 import { parse, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
 import { inTagsCode } from '#core/inlining'
-import { checkInstall, type InstallFinding } from '#core/install'
-import { evidence, failure, type Failure, isSamePage, type Step } from '#core/proof'
-import { addressProblem, profileOf, type Site, sitePath } from '#core/site'
+import { checkInstall } from '#core/install'
+import { failure, type Failure, isSamePage, type Step } from '#core/proof'
+import { addressProblem, sitePath } from '#core/site'
 import type { CodeKind } from '#core/spot'
 import { attribute, elementsBelow, type FormOnPage } from '#core/submission'
 import { visibilityOn } from '#core/usable'
@@ -11,6 +11,7 @@ import { fetchLooking, isPrivate, unsteadyAt } from './fetching'
 import { formIn, hidden, markupOf, pageUnknown } from './form-on-page'
 import { frameForbidden, framingProblem, originOf } from './framing'
 import { garbledWords } from './garbled'
+import { causeWords, damageOn, olderCopy } from './page-damage'
 import type { FetchedPage, Ports } from './ports'
 import { linkedSheets } from './sheets'
 import type { RehearsalSubject } from './subject'
@@ -195,42 +196,6 @@ function codeOnPage({ subject, log, latest, looked, ledTo }: PageInHand, code: C
   return null
 }
 
-/** @param damage of the code on the page, at least one */
-function damageOn(
-  { latest, looked, ledTo }: Pick<PageInHand, 'latest' | 'looked' | 'ledTo'>,
-  site: Site | null,
-  code: CodeKind,
-  damage: readonly InstallFinding[],
-): Failure {
-  const first = damage[0]!
-  const isCached = (first.code === 'absent' || first.code === 'older') && (looked.age ?? 0) > 0
-  const shown =
-    first.lines === null
-      ? looked.html.slice(0, 1_500)
-      : looked.html
-          .split('\n')
-          .slice(first.lines[0] - 1, first.lines[1])
-          .join('\n')
-  const minutes = site === null ? 0 : profileOf(site).cacheMinutes
-  return failure(
-    isCached ? 'cached' : first.code,
-    'page',
-    {
-      expected: `The form’s newest code, all of it (version ${latest.number}; ${codeNames[code].toLowerCase()}).`,
-      happened: damage.map(({ message }) => message).join(' '),
-      cause: isCached
-        ? `The site’s cache shows the page as it was: it has kept this copy for ${looked.age} seconds.`
-        : ledTo !== null
-          ? `The address leads on to ${ledTo}, and that page was looked at. ${causeWords(first.code)}`
-          : causeWords(first.code),
-      mend: isCached
-        ? `Empty the site’s cache, or wait${minutes === 0 ? '' : ` up to ${minutes} minutes`}, and rehearse again.`
-        : first.mend,
-    },
-    evidence('markup', shown),
-  )
-}
-
 /** The form itself, wherever the code leads. */
 async function formOnPage(
   { subject, ports, log, latest, looked }: PageInHand,
@@ -373,50 +338,3 @@ const ABOUT_USE = new Set<string>([
 ])
 /** Of those, what nothing else finds. */
 const FOR_BROWSERS = new Set<string>(['sandboxed', 'link-empty'])
-
-/** A page of ours that shows an older version than the newest: something between keeps a copy of it. */
-function olderCopy({ controls }: FormOnPage, { address, age }: FetchedPage, latest: number): Failure | null {
-  const field = controls.find((control) => attribute(control, 'name') === 'askbox-version')
-  const shown = Number(field && attribute(field, 'value'))
-  return !(shown < latest)
-    ? null
-    : failure('cached', 'settings', {
-        expected: `${address} shows version ${latest}.`,
-        happened: `It shows version ${shown}${age === null ? '' : `, a copy that is ${age} seconds old`}.`,
-        cause: 'A proxy or a cache before the receiver keeps pages for longer than they say.',
-        mend: 'Let that proxy keep nothing of /page/ and /frame/, or only as long as their Cache-Control says; then empty it.',
-      })
-}
-
-function causeWords(code: string): string {
-  switch (code) {
-    case 'absent':
-      return 'It was not pasted, not published on the site yet, or taken out again.'
-    case 'no-place':
-      return 'The page is built otherwise than the pages that the rule was made for.'
-    case 'rule-elsewhere':
-      return 'The rule leaves this page out.'
-    case 'rule-unpublished':
-      return 'The rule was set, and not published.'
-    case 'older':
-      return 'The form was published after the code was pasted.'
-    case 'other-spot':
-      return 'The code of another spot was pasted here.'
-    case 'other-receiver':
-      return 'The code was made when the receiver had another address.'
-    case 'changed':
-      return 'Somebody, or the site’s editor, changed the code.'
-    case 'line-inert':
-      return 'What optimizes the site’s scripts, or waits for consent, has changed the line.'
-    case 'line-missing':
-      return 'The shared line was never pasted into the head, or the theme was changed.'
-    case 'twice':
-      return 'It was pasted once more without taking the first out.'
-    case 'policy':
-      return 'The site tells browsers what its pages may load and send, and this is not among it.'
-    case 'http-action':
-      return 'The receiver is reached over http.'
-    default:
-      return 'The site’s editor changed the code while it was pasted.'
-  }
-}

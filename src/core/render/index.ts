@@ -3,23 +3,18 @@ export type { FormState } from './field'
 export { renderForm } from './form'
 export type { FormSettings, PlacedForm } from './placed'
 export { formStyles, PHONE_WIDTH, PLACE_STYLE, scopeOf } from './styles'
+export { answerPage, type AnswerSign, closedPage, signOf } from './answer-page'
+export { documentOf, type Page, toDocument } from './document'
 export {
-  answerPage,
-  type AnswerSign,
-  closedPage,
-  documentOf,
   formAgainPage,
   formWithSpace,
   framePage,
   type FrameTells,
   noticePage,
-  type Page,
   type PageContent,
   type Press,
   previewPage,
   puzzlePage,
-  signOf,
-  toDocument,
 } from './page'
 export { knownNode } from './known'
 export { landingPage, type LandingOptions } from './landing'

@@ -4,8 +4,9 @@ import { textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { askingParts, formElement, renderPicture, renderQuote, renderVideo } from './form'
 import { element, type Node } from './node'
-import { documentOf, type Page } from './page'
+import { documentOf, type Page } from './document'
 import type { WayBack } from './way-back'
+import type { PictureUse } from '#core/picture'
 import type { PlacedForm } from './placed'
 import { richNode } from './rich'
 import { settingsOf } from './wire'
@@ -35,95 +36,105 @@ export function landingPage(
     privacy = null,
   }: LandingOptions = {},
 ): Page {
-  const { content, receiver } = placed
-  const { words, page, look, illustration } = content
-  const picture = illustration === null ? false : renderPicture(placed)
-  const description = page.description || plainText(words.introduction).slice(0, 200)
-  const title = page.title || words.heading || 'Sign up'
-  const pictureOf = (use: typeof page.icon) =>
-    use !== null && (placed.pictureAddress?.(use) ?? `${receiver}/picture/${use.id}`)
-  const share = pictureOf(page.sharePicture ?? illustration?.picture ?? null)
-  const icon = pictureOf(page.icon)
-  const { place } = look.picture
-
+  const { content } = placed
+  const { words, page } = content
+  const options = { withScript, address, site, privacy }
+  const sections: (Node | false)[] = [
+    opening(placed, state, options),
+    section('points', richNode(words.points, 'askbox-points')),
+    section('story', richNode(words.after, 'askbox-after')),
+    section('video', content.video !== null && renderVideo(content.video, placed.showsNoVideo)),
+    section('quote', renderQuote(content)),
+  ]
   return documentOf({
-    title,
+    title: page.title || words.heading || 'Sign up',
     language: content.language,
     isListed: true,
     css: landingStyles(placed, address),
-    head: [
-      description !== '' && element('meta', { name: 'description', content: description }),
-      element('meta', { property: 'og:type', content: 'website' }),
-      element('meta', { property: 'og:title', content: title }),
-      site !== null && element('meta', { property: 'og:site_name', content: site.name }),
-      description !== '' && element('meta', { property: 'og:description', content: description }),
-      element('meta', { property: 'og:url', content: address }),
-      share !== false && element('meta', { property: 'og:image', content: share }),
-      share !== false && element('meta', { name: 'twitter:card', content: 'summary_large_image' }),
-      element('link', { rel: 'canonical', href: address }),
-      icon !== false && element('link', { rel: 'icon', href: icon }),
-      // With it, words stand in their own font from the start, and nothing jumps when it comes.
-      look.type.font === 'shipped' &&
-        element('link', {
-          rel: 'preload',
-          as: 'font',
-          type: 'font/woff2',
-          href: `${receiver}${SHIPPED_FONT_PATH}`,
-          crossorigin: true,
-        }),
-      withScript && element('script', { src: `${receiver}/askbox.js`, defer: true }),
-    ],
-    body: [
-      element(
-        'main',
-        {},
-        element(
-          'section',
-          { class: `first ${picture === false ? 'alone' : `picture-${place}`}` },
-          (place === 'behind' || place === 'start') && picture,
-          element(
-            'div',
-            { class: 'opening' },
-            place === 'above' && picture,
-            site !== null &&
-              element(
-                'p',
-                { class: 'from' },
-                icon !== false && element('img', { src: icon, alt: '', width: '28', height: '28' }),
-                site.name,
-              ),
-            words.heading !== '' && element('h1', { class: 'askbox-heading' }, words.heading),
-            richNode(words.introduction, 'askbox-introduction'),
-          ),
-          element(
-            'div',
-            { class: 'asking' },
-            formElement(placed, state, [
-              withScript &&
-                element(
-                  'script',
-                  { type: 'application/json', class: 'askbox-settings' },
-                  JSON.stringify(settingsOf(content, placed.answers)),
-                ),
-              ...askingParts(placed, state),
-            ]),
-          ),
-          place === 'end' && picture,
-        ),
-        section('points', richNode(words.points, 'askbox-points')),
-        section('story', richNode(words.after, 'askbox-after')),
-        section('video', content.video !== null && renderVideo(content.video, placed.showsNoVideo)),
-        section('quote', renderQuote(content)),
-      ),
-      (site !== null || privacy !== null) &&
-        element(
-          'footer',
-          {},
-          site !== null && element('a', { href: site.address }, site.name),
-          privacy !== null && element('a', { href: privacy }, textsOf(content.language, content.texts).privacy),
-        ),
-    ].filter((node) => node !== false),
+    head: headOf(placed, options),
+    body: [element('main', {}, ...sections), footer(placed, options)].filter((node) => node !== false),
   })
+}
+
+function headOf(placed: PlacedForm, { withScript, address, site }: Required<LandingOptions>): (Node | false)[] {
+  const { content, receiver } = placed
+  const { words, page, look, illustration } = content
+  const title = page.title || words.heading || 'Sign up'
+  const description = page.description || plainText(words.introduction).slice(0, 200)
+  const share = pictureAddress(placed, page.sharePicture ?? illustration?.picture ?? null)
+  const icon = pictureAddress(placed, page.icon)
+  return [
+    description !== '' && element('meta', { name: 'description', content: description }),
+    element('meta', { property: 'og:type', content: 'website' }),
+    element('meta', { property: 'og:title', content: title }),
+    site !== null && element('meta', { property: 'og:site_name', content: site.name }),
+    description !== '' && element('meta', { property: 'og:description', content: description }),
+    element('meta', { property: 'og:url', content: address }),
+    share !== false && element('meta', { property: 'og:image', content: share }),
+    share !== false && element('meta', { name: 'twitter:card', content: 'summary_large_image' }),
+    element('link', { rel: 'canonical', href: address }),
+    icon !== false && element('link', { rel: 'icon', href: icon }),
+    // With it, words stand in their own font from the start, and nothing jumps when it comes.
+    look.type.font === 'shipped' &&
+      element('link', {
+        rel: 'preload',
+        as: 'font',
+        type: 'font/woff2',
+        href: `${receiver}${SHIPPED_FONT_PATH}`,
+        crossorigin: true,
+      }),
+    withScript && element('script', { src: `${receiver}/askbox.js`, defer: true }),
+  ]
+}
+
+/** What is seen first: the picture, who asks and for what, and the form. */
+function opening(placed: PlacedForm, state: FormState, { withScript, site }: Required<LandingOptions>): Node {
+  const { content } = placed
+  const { words, page, look, illustration } = content
+  const { place } = look.picture
+  const picture = illustration === null ? false : renderPicture(placed)
+  const icon = pictureAddress(placed, page.icon)
+  const logo = icon !== false && element('img', { src: icon, alt: '', width: '28', height: '28' })
+  const settings = () => JSON.stringify(settingsOf(content, placed.answers))
+  return element(
+    'section',
+    { class: `first ${picture === false ? 'alone' : `picture-${place}`}` },
+    (place === 'behind' || place === 'start') && picture,
+    element(
+      'div',
+      { class: 'opening' },
+      place === 'above' && picture,
+      site !== null && element('p', { class: 'from' }, logo, site.name),
+      words.heading !== '' && element('h1', { class: 'askbox-heading' }, words.heading),
+      richNode(words.introduction, 'askbox-introduction'),
+    ),
+    element(
+      'div',
+      { class: 'asking' },
+      formElement(placed, state, [
+        withScript && element('script', { type: 'application/json', class: 'askbox-settings' }, settings()),
+        ...askingParts(placed, state),
+      ]),
+    ),
+    place === 'end' && picture,
+  )
+}
+
+function footer({ content }: PlacedForm, { site, privacy }: Required<LandingOptions>): Node | false {
+  const { privacy: words } = textsOf(content.language, content.texts)
+  return (
+    (site !== null || privacy !== null) &&
+    element(
+      'footer',
+      {},
+      site !== null && element('a', { href: site.address }, site.name),
+      privacy !== null && element('a', { href: privacy }, words),
+    )
+  )
+}
+
+function pictureAddress({ pictureAddress, receiver }: PlacedForm, use: PictureUse | null): string | false {
+  return use !== null && (pictureAddress?.(use) ?? `${receiver}/picture/${use.id}`)
 }
 
 function section(name: string, inner: Node | false): Node | false {

@@ -1,128 +1,15 @@
 import { css } from './css'
 import { fontFace } from './font-face'
-import type { Answer, AnswerCase, FormContent } from '#core/form'
+import type { FormContent } from '#core/form'
 import { fontStack, isDark, type Look, mix, plainLook } from '#core/look'
 import { ownHeading } from './word-rules'
-import { directionOf, filledIn, type Language, textsOf } from '#core/texts'
+import { filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { renderForm, withForm } from './form'
-import { type Element, element, type Node, toHtml } from './node'
+import { documentOf, type Page } from './document'
+import { element, type Node } from './node'
 import type { PlacedForm } from './placed'
 import type { WayBack } from './way-back'
-
-/** An `html` element with all that is in it. */
-export type Page = Element
-
-/** The page a visitor is sent to after pressing the button: the answer's own words in the form's look. */
-export function answerPage(
-  answer: Pick<Answer, 'heading' | 'message'>,
-  content: PageContent,
-  wayBack: WayBack | null,
-  more: {
-    press?: Press | null
-    /** A quiet button is an offer; the others are the page's main action. */
-    links?: readonly { address: string; words: string; isQuiet?: boolean }[]
-    sign?: AnswerSign | null
-    tells?: FrameTells | null
-  } = {},
-): Page {
-  const { look } = content
-  const main = {
-    plain: '',
-    framed: 'main{border:2px solid var(--button)}',
-    barred: 'main{border-inline-start:6px solid var(--button)}',
-  }[look.result]
-  const { press = null, links = [], sign = null, tells = null } = more
-  return page(
-    answer.heading,
-    content,
-    [main, sign === null ? '' : SIGN_STYLES, press === null && links.length === 0 ? '' : pressStyles(content)]
-      .filter(Boolean)
-      .join('\n'),
-    [
-      sign !== null && element('div', { class: `sign ${sign}`, 'aria-hidden': 'true' }),
-      answer.heading !== '' && element('h1', {}, answer.heading),
-      answer.message !== '' && element('p', {}, answer.message),
-      ...links.map(({ address, words, isQuiet }) =>
-        element('p', isQuiet ? {} : { class: 'gift' }, element('a', { href: address }, words)),
-      ),
-      press !== null && pressNode(press),
-      wayBackNode(wayBack, content),
-      tells !== null && frameScript(tells),
-    ],
-    // In a frame the page around it says whose it is.
-    tells === null ? wayBack : null,
-  )
-}
-
-/** What is drawn above an answer's words: a tick for what is done, a letter for what comes by mail, a cross for what is not. */
-export type AnswerSign = 'tick' | 'letter' | 'cross'
-export function signOf(one: AnswerCase): AnswerSign | null {
-  switch (one) {
-    case 'joined':
-    case 'confirmed':
-    case 'already-on-list':
-    case 'message-sent':
-      return 'tick'
-    case 'confirm-first':
-    case 'already-waiting':
-      return 'letter'
-    case 'not-possible':
-      return 'cross'
-    default:
-      return null
-  }
-}
-
-const SIGN_STYLES = css`
-  .sign {
-    position: relative;
-    width: 3.25rem;
-    height: 3.25rem;
-    margin: 0 0 1.25rem;
-    border: 2px solid var(--button);
-    border-radius: 50%;
-  }
-  .sign::before,
-  .sign::after {
-    content: '';
-    position: absolute;
-    border: solid var(--button);
-  }
-  .tick::before {
-    inset: 0.62rem auto auto 1.22rem;
-    width: 0.62rem;
-    height: 1.3rem;
-    border-width: 0 0.22rem 0.22rem 0;
-    transform: rotate(45deg);
-  }
-  .tick::after {
-    display: none;
-  }
-  .cross::before,
-  .cross::after {
-    inset: 0.72rem auto auto 1.42rem;
-    width: 0;
-    height: 1.6rem;
-    border-width: 0 0 0 0.22rem;
-    transform: rotate(45deg);
-  }
-  .cross::after {
-    transform: rotate(-45deg);
-  }
-  .letter::before {
-    inset: 0.98rem 0.72rem 0.9rem;
-    border-width: 2px;
-    border-radius: 2px;
-  }
-  .letter::after {
-    inset: 0.58rem auto auto 1.13rem;
-    width: 0.85rem;
-    height: 0.85rem;
-    border-width: 0 2px 2px 0;
-    transform: scaleY(0.7) rotate(45deg);
-  }
-`
 
 /** Parts of a form that a page of ours takes its look from. */
 export type PageContent = Pick<FormContent, 'look' | 'language' | 'texts'>
@@ -137,7 +24,7 @@ export interface Press {
   isMain: boolean
 }
 
-function pressNode({ action, words, values = {}, isMain }: Press): Node {
+export function pressNode({ action, words, values = {}, isMain }: Press): Node {
   return element(
     'form',
     { method: 'post', action, class: isMain ? 'press' : 'press quiet' },
@@ -146,7 +33,7 @@ function pressNode({ action, words, values = {}, isMain }: Press): Node {
   )
 }
 
-function pressStyles({ look }: PageContent): string {
+export function pressStyles({ look }: PageContent): string {
   const { button, buttonText, text } = look.colours
   const corner = look.button.corner
   return css`
@@ -186,10 +73,10 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
   const texts = textsOf(content.language, content.texts)
   const errors = Object.values(state.errors).filter((error) => error !== undefined)
   const title = errors.length === 1 ? texts.checkAgain : texts.checkAgainSeveral
-  return page(
+  return page({
     title,
     content,
-    css`
+    styles: css`
       .askbox-card {
         max-width: none !important;
         margin: 0 !important;
@@ -216,7 +103,7 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
         padding-inline-start: 1.25rem;
       }
     `,
-    [
+    body: [
       // One error stands beside its field and is not said twice; several are listed first.
       element(
         'div',
@@ -227,8 +114,8 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
       renderForm(placed, state),
       wayBackNode(wayBack, content),
     ],
-    wayBack,
-  )
+    from: wayBack,
+  })
 }
 
 /** While the visitor's browser solves a puzzle; the script then sends all of it again. */
@@ -250,24 +137,37 @@ export function puzzlePage(
   },
 ): Page {
   const texts = textsOf(content.language, content.texts)
-  return page(texts.oneMoment, content, 'progress{width:100%;accent-color:var(--button)}[hidden]{display:none}', [
-    element('h1', {}, texts.oneMoment),
-    element(
-      'form',
-      { method: 'post', action, 'data-askbox-puzzle': puzzle },
-      ...values.map(([name, value]) => element('input', { type: 'hidden', name, value })),
-    ),
-    element(
-      'div',
-      { id: 'works' },
-      element('p', {}, texts.smallSum),
-      element('progress', { 'aria-label': texts.oneMoment }),
-    ),
-    element('p', { id: 'fails', role: 'alert', hidden: true }, texts.noSum),
-    element('noscript', {}, element('style', {}, '#works{display:none}'), element('p', {}, texts.noSum)),
-    wayBackNode(wayBack, content),
-    element('script', { type: 'module', src: script }),
-  ])
+  return page({
+    title: texts.oneMoment,
+    content,
+    styles: css`
+      progress {
+        width: 100%;
+        accent-color: var(--button);
+      }
+      [hidden] {
+        display: none;
+      }
+    `,
+    body: [
+      element('h1', {}, texts.oneMoment),
+      element(
+        'form',
+        { method: 'post', action, 'data-askbox-puzzle': puzzle },
+        ...values.map(([name, value]) => element('input', { type: 'hidden', name, value })),
+      ),
+      element(
+        'div',
+        { id: 'works' },
+        element('p', {}, texts.smallSum),
+        element('progress', { 'aria-label': texts.oneMoment }),
+      ),
+      element('p', { id: 'fails', role: 'alert', hidden: true }, texts.noSum),
+      element('noscript', {}, element('style', {}, '#works{display:none}'), element('p', {}, texts.noSum)),
+      wayBackNode(wayBack, content),
+      element('script', { type: 'module', src: script }),
+    ],
+  })
 }
 
 /**
@@ -310,7 +210,7 @@ export interface FrameTells {
   outcome?: string
 }
 
-function frameScript({ receiver, spot, origin, outcome }: FrameTells): Node {
+export function frameScript({ receiver, spot, origin, outcome }: FrameTells): Node {
   return element('script', {
     type: 'module',
     src: `${receiver}/frame.js`,
@@ -320,15 +220,10 @@ function frameScript({ receiver, spot, origin, outcome }: FrameTells): Node {
   })
 }
 
-/** Answer to a form that its owner has closed: kind words in the form's look, and the way back. */
-export function closedPage(content: FormContent, wayBack: WayBack | null): Page {
-  const { closed } = textsOf(content.language, content.texts)
-  return page(closed, content, '', [element('h1', {}, closed), wayBackNode(wayBack, content)], wayBack)
-}
-
 /** A plain page that says one thing: what happened, and what to do. For visitors who met a dead end. */
 export function noticePage(title: string, message: string): Page {
-  return page(title, { look: plainLook, language: 'en' }, '', [element('h1', {}, title), element('p', {}, message)])
+  const content = { look: plainLook, language: 'en' } as const
+  return page({ title, content, body: [element('h1', {}, title), element('p', {}, message)] })
 }
 
 /**
@@ -368,7 +263,7 @@ export function previewPage(body: Node[], padding: string, around = ''): Page {
   })
 }
 
-function wayBackNode(wayBack: WayBack | null, { language, texts }: PageContent): Node | false {
+export function wayBackNode(wayBack: WayBack | null, { language, texts }: PageContent): Node | false {
   return (
     wayBack !== null &&
     element(
@@ -379,14 +274,18 @@ function wayBackNode(wayBack: WayBack | null, { language, texts }: PageContent):
   )
 }
 
-/** @param from the site that it belongs to: it stands on that site's ground, under its name */
-function page(
-  title: string,
-  { look, language }: { look: Look; language: Language },
-  more: string,
-  body: (Node | false)[],
-  from: WayBack | null = null,
-): Page {
+/** What a page of ours shows, on a card. */
+interface CardPage {
+  title: string
+  content: { look: Look; language: Language }
+  /** Beside those of every page. */
+  styles?: string
+  body: (Node | false)[]
+  /** The site that it belongs to: it stands on that site's ground, under its name. */
+  from?: WayBack | null
+}
+
+export function page({ title, content: { look, language }, styles: more = '', body, from = null }: CardPage): Page {
   const { background, text, button } = look.colours
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   const own = mix(isDark(background) ? background : button, '#ffffff', 0.1)
@@ -461,38 +360,4 @@ function page(
       element('main', {}, ...body.filter((node): node is Node => node !== false)),
     ],
   })
-}
-
-export interface DocumentParts {
-  title: string
-  language?: Language
-  css: string
-  body: Node[]
-  /** More for the head. */
-  head?: (Node | false)[]
-  /** Whether search engines may list it. */
-  isListed?: boolean
-}
-
-export function documentOf({ title, language = 'en', css, body, head = [], isListed = false }: DocumentParts): Page {
-  return element(
-    'html',
-    { lang: language, dir: directionOf(language) === 'rtl' ? 'rtl' : undefined },
-    element(
-      'head',
-      {},
-      element('meta', { charset: 'utf-8' }),
-      element('meta', { name: 'viewport', content: 'width=device-width, initial-scale=1' }),
-      !isListed && element('meta', { name: 'robots', content: 'noindex' }),
-      element('title', {}, title),
-      ...head,
-      element('style', {}, css),
-    ),
-    element('body', {}, ...body),
-  )
-}
-
-/** A whole page as the text of an HTML file. */
-export function toDocument(page: Page): string {
-  return `<!DOCTYPE html>\n${toHtml(page)}\n`
 }

@@ -1,3 +1,4 @@
 export { letterComposer } from './compose'
 export { addDemoLetters } from './demo'
-export { letterJobId, letterKey, type Letters, openLetters } from './letters'
+export { letterJobId, letterKey } from './letter-job'
+export { type Letters, openLetters } from './letters'

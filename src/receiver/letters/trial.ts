@@ -2,13 +2,14 @@ import type { LetterTrialStep } from '#core/api'
 import type { MemberId, SendingId } from '#core/ids'
 import { type LetterContent, linksOfLetter } from '#core/letter'
 import type { Member } from '#core/list'
+import type { ReceivedMail } from '#core/proof'
 import type { Ledger } from '../ledger'
 import { mailJob } from '../mail/queued'
 import { guardedRequest, OutsideProblem } from '../outside'
 import { newId } from '../random'
-import { mailsTo, type RehearsalMailParts, type Rehearsals } from '../rehearsals'
+import { mailsTo, type Rehearsal, type RehearsalMailParts, type Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
-import { letterJobId } from './letters'
+import { letterJobId } from './letter-job'
 import { allowedOrigins, tryLink } from './tried-links'
 
 const LONGEST_WAIT_MS = 30_000
@@ -26,12 +27,10 @@ export interface TrialParts {
  * Has somebody made up get a letter as everybody will: its mail is read by a parser of its own, its links are followed, and
  * they leave by the one press that mail programs send (RFC 8058). Nothing of it is seen by real people.
  */
-export async function tryLetter(
-  { ledger, settings, rehearsals, rehearsalMail, now }: TrialParts,
-  content: LetterContent,
-): Promise<LetterTrialStep[]> {
+export async function tryLetter(parts: TrialParts, content: LetterContent): Promise<LetterTrialStep[]> {
+  const { ledger, settings, rehearsals, now } = parts
   const steps: LetterTrialStep[] = []
-  const step = (name: string, ok: boolean, said: string) => {
+  const step: TellStep = (name, ok, said) => {
     steps.push({ name, ok, said })
     return ok
   }
@@ -41,44 +40,15 @@ export async function tryLetter(
   try {
     await ledger.letters.keepTrial(id, content)
     const reader = madeUpReader(content, rehearsal.code, now())
-    await rehearsal.space.place(
-      reader,
-      mailJob({ list: reader.list, member: reader.id, kind: 'letter', recipient: reader.email, sending: id }, now(), {
-        id: letterJobId(id, reader.id),
-      }),
-    )
-    const arrived = await waitFor(async () => {
-      const { received, queued } = await mailsTo(rehearsal, reader.email.typed, rehearsalMail)
-      const [mail] = received
-      if (mail !== undefined) return { mail, said: '' }
-      const refused = queued.find(({ state }) => state === 'refused' || state === 'dropped')
-      return refused === undefined ? null : { mail: undefined, said: refused.said }
-    })
+    const mail = { list: reader.list, member: reader.id, kind: 'letter' as const, recipient: reader.email, sending: id }
+    await rehearsal.space.place(reader, mailJob(mail, now(), { id: letterJobId(id, reader.id) }))
+    const arrived = await mailOrRefusal(rehearsal, reader, parts.rehearsalMail)
     if (arrived?.mail === undefined) {
       step('It arrives', false, arrived?.said ?? 'Nothing arrived within half a minute.')
       return steps
     }
-    const { mail } = arrived
-    step('It arrives', true, `“${mail.subject}”, from ${mail.from.name} <${mail.from.address}>.`)
-    step(
-      'A mail program reads it',
-      mail.text.trim() !== '' && (content.isPlain || mail.html !== ''),
-      content.isPlain ? 'Plain text.' : 'HTML, and the same said in plain text.',
-    )
-    const leave = /<(https?:[^>]{1,500})>/.exec(mail.headers['list-unsubscribe'] ?? '')?.[1] ?? ''
-    const isOneClick = mail.headers['list-unsubscribe-post'] === 'List-Unsubscribe=One-Click'
-    step(
-      'It says which list, and how to leave',
-      leave !== '' && isOneClick && (mail.headers['list-id'] ?? '') !== '',
-      leave === '' ? 'No way to leave is said to mail programs.' : 'In the mail’s own headers (RFC 2919, 8058).',
-    )
-    const inText = mail.text.includes(leave)
-    step(
-      'Its reader sees how to leave',
-      inText,
-      inText ? 'At its end, in both parts.' : 'The link to leave is not in it.',
-    )
-    for (const link of linksIn(mail.text, mail.html, settings.publicUrl)) {
+    const leave = readMail(arrived.mail, content, step)
+    for (const link of linksIn(arrived.mail.text, arrived.mail.html, settings.publicUrl)) {
       const tried = await tryLink(link, settings)
       step(linkName(link, settings.publicUrl), tried.ok, tried.said)
     }
@@ -87,12 +57,8 @@ export async function tryLetter(
       step('A link of yours', tried.ok, `${address}: ${tried.said}`)
     }
     await leaves(leave, settings, step)
-    const left = await rehearsal.space.member(reader.id)
-    step(
-      'They are off the list',
-      left?.status === 'left',
-      left?.status === 'left' ? 'By that one press.' : 'They are still on it.',
-    )
+    const hasLeft = (await rehearsal.space.member(reader.id))?.status === 'left'
+    step('They are off the list', hasLeft, hasLeft ? 'By that one press.' : 'They are still on it.')
     return steps
   } finally {
     await ledger.letters.dropTrial(id)
@@ -100,11 +66,48 @@ export async function tryLetter(
   }
 }
 
-async function leaves(
-  address: string,
-  settings: Settings,
-  step: (name: string, ok: boolean, said: string) => boolean,
-): Promise<void> {
+type TellStep = (name: string, ok: boolean, said: string) => boolean
+
+/** The mail once it is there, or what the server said that refused it; null for neither within half a minute. */
+function mailOrRefusal(
+  rehearsal: Rehearsal,
+  { email }: Member,
+  rehearsalMail: RehearsalMailParts,
+): Promise<{ mail?: ReceivedMail; said: string } | null> {
+  return waitFor(async () => {
+    const { received, queued } = await mailsTo(rehearsal, email.typed, rehearsalMail)
+    const [mail] = received
+    if (mail !== undefined) return { mail, said: '' }
+    const refused = queued.find(({ state }) => state === 'refused' || state === 'dropped')
+    return refused === undefined ? null : { said: refused.said }
+  })
+}
+
+/** What a mail program makes of it. Answers with the address that leaves by one press, empty for none. */
+function readMail(mail: ReceivedMail, content: LetterContent, step: TellStep): string {
+  step('It arrives', true, `“${mail.subject}”, from ${mail.from.name} <${mail.from.address}>.`)
+  step(
+    'A mail program reads it',
+    mail.text.trim() !== '' && (content.isPlain || mail.html !== ''),
+    content.isPlain ? 'Plain text.' : 'HTML, and the same said in plain text.',
+  )
+  const leave = /<(https?:[^>]{1,500})>/.exec(mail.headers['list-unsubscribe'] ?? '')?.[1] ?? ''
+  const isOneClick = mail.headers['list-unsubscribe-post'] === 'List-Unsubscribe=One-Click'
+  step(
+    'It says which list, and how to leave',
+    leave !== '' && isOneClick && (mail.headers['list-id'] ?? '') !== '',
+    leave === '' ? 'No way to leave is said to mail programs.' : 'In the mail’s own headers (RFC 2919, 8058).',
+  )
+  const inText = mail.text.includes(leave)
+  step(
+    'Its reader sees how to leave',
+    inText,
+    inText ? 'At its end, in both parts.' : 'The link to leave is not in it.',
+  )
+  return leave
+}
+
+async function leaves(address: string, settings: Settings, step: TellStep): Promise<void> {
   try {
     const { status } = await guardedRequest(address, {
       method: 'POST',

@@ -14,7 +14,7 @@ import type { Ledger } from '../ledger'
 import { frameTells } from './frame-tells'
 import { outcomeOf } from './join'
 import { wayBack } from './way-back'
-import { giftOnAnswer } from './mail'
+import { giftOnAnswer } from './gift-on-answer'
 
 /** How long an answer's page is of who has just signed up: a gift is handed over there, and the press for another mail stands there. */
 const JUST_MS = 3_600_000

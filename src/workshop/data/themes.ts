@@ -7,7 +7,8 @@ import { newId } from '../clock'
 import { database } from './database'
 import { BY_THEME, draftTables, writeDraft } from './drafts'
 import { useLive } from './live'
-import { byName, useWorkspace } from './workspace'
+import { byName } from './held'
+import { useWorkspace } from './workspace'
 
 /** Looks under a name, and the forms that share them. */
 export const useThemes = defineStore('themes', () => {

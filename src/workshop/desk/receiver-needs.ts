@@ -53,86 +53,83 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
   )
   return computed((): Need[] => {
     if (mail.value === null) return []
-    const { server, isStopped, halted, wronglyMarked, counts } = mail.value
-    const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
-    const about = { to: { name: 'mail-room' }, about: 'Mail room' }
-    const backupProblem = care.value?.backups.problem ?? null
-    const ofStore = (care.value?.alerts.raised ?? []).filter(({ key }) => key.startsWith('store-'))
     return [
       ...letters.value.map(letterNeed),
       ...pages.value.map((need) => siteNeed(need, workspace.site(need.site)?.name ?? 'a site')),
-      ...ofStore.map(({ key, subject }) => ({
-        key,
-        order: 1 as const,
-        text: `${subject}. What to do stands there.`,
-        to: { name: 'settings', hash: '#alerts' },
-        about: 'When something breaks',
-      })),
-      ...(backupProblem === null
-        ? []
-        : [
-            {
-              key: 'backup failed',
-              order: 2 as const,
-              text: `The daily backup could not be made: ${backupProblem.said}`,
-              to: { name: 'settings', hash: '#backups' },
-              about: 'Backups',
-            },
-          ]),
-      ...(leap.value === null
-        ? []
-        : [
-            {
-              key: 'clock',
-              order: 2 as const,
-              text: leapWords(leap.value),
-              to: { name: 'settings' },
-              about: 'Settings',
-            },
-          ]),
-      ...(server === null && senders.value.length > 0
-        ? [
-            {
-              ...about,
-              key: 'mail server',
-              order: 1 as const,
-              text: `No mail server is set up, and ${senders.value.map((name) => `“${name}”`).join(' and ')} should send mail. ${waiting}`,
-            },
-          ]
-        : []),
-      ...(server !== null && isStopped && counts.waiting > 0
-        ? [{ ...about, key: 'mail stopped', order: 2 as const, text: `Sending is stopped. ${waiting}` }]
-        : []),
-      ...(server !== null && halted !== null
-        ? [
-            {
-              ...about,
-              key: 'mail halted',
-              order: 1 as const,
-              text: `The mail server refuses mail to everybody, so sending stopped by itself. ${waiting} It said: ${halted.said}`,
-            },
-          ]
-        : []),
-      ...(wronglyMarked > 0
-        ? [
-            {
-              ...about,
-              key: 'mail marked',
-              order: 2 as const,
-              text: `${wronglyMarked === 1 ? '1 person was' : `${wronglyMarked} people were`} marked as taking no mail for a fault of the sender. Put them back by one press there.`,
-            },
-          ]
-        : []),
-      ...(counts.refused > 0
-        ? [
-            {
-              ...about,
-              key: 'mail refused',
-              order: 2 as const,
-              text: `${counts.refused === 1 ? '1 mail was' : `${counts.refused} mails were`} refused. The reason stands there.`,
-            },
-          ]
-        : []),
+      ...careNeeds(care.value),
+      ...(leap.value === null ? [] : [clockNeed(leap.value)]),
+      ...mailNeeds(mail.value, senders.value),
     ]
   })
+}
+
+type State = ReturnType<typeof useReceiverState>
+type Told<Part extends 'mail' | 'care' | 'leap'> = State[Part]['value']
+
+function careNeeds(care: Told<'care'>): Need[] {
+  const backupProblem = care?.backups.problem ?? null
+  const ofStore = (care?.alerts.raised ?? []).filter(({ key }) => key.startsWith('store-'))
+  return [
+    ...ofStore.map(({ key, subject }) => ({
+      key,
+      order: 1 as const,
+      text: `${subject}. What to do stands there.`,
+      to: { name: 'settings', hash: '#alerts' },
+      about: 'When something breaks',
+    })),
+    ...(backupProblem === null
+      ? []
+      : [
+          {
+            key: 'backup failed',
+            order: 2 as const,
+            text: `The daily backup could not be made: ${backupProblem.said}`,
+            to: { name: 'settings', hash: '#backups' },
+            about: 'Backups',
+          },
+        ]),
+  ]
+}
+
+function clockNeed(leap: NonNullable<Told<'leap'>>): Need {
+  return { key: 'clock', order: 2, text: leapWords(leap), to: { name: 'settings' }, about: 'Settings' }
+}
+
+/** @param senders names of the lists that should send mail */
+function mailNeeds(mail: NonNullable<Told<'mail'>>, senders: readonly string[]): Need[] {
+  const { server, isStopped, halted, wronglyMarked, counts } = mail
+  const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
+  const need = (key: string, order: Need['order'], text: string): Need => ({
+    ...{ key, order, text, to: { name: 'mail-room' }, about: 'Mail room' },
+  })
+  const needs: (Need | false)[] = [
+    server === null &&
+      senders.length > 0 &&
+      need(
+        'mail server',
+        1,
+        `No mail server is set up, and ${senders.map((name) => `“${name}”`).join(' and ')} should send mail. ${waiting}`,
+      ),
+    server !== null && isStopped && counts.waiting > 0 && need('mail stopped', 2, `Sending is stopped. ${waiting}`),
+    server !== null &&
+      halted !== null &&
+      need(
+        'mail halted',
+        1,
+        `The mail server refuses mail to everybody, so sending stopped by itself. ${waiting} It said: ${halted.said}`,
+      ),
+    wronglyMarked > 0 &&
+      need(
+        'mail marked',
+        2,
+        `${wronglyMarked === 1 ? '1 person was' : `${wronglyMarked} people were`} marked as taking no mail for a fault of the sender. Put them back by one press there.`,
+      ),
+    counts.refused > 0 &&
+      need(
+        'mail refused',
+        2,
+        `${counts.refused === 1 ? '1 mail was' : `${counts.refused} mails were`} refused. The reason stands there.`,
+      ),
+  ]
+  return needs.filter((one) => one !== false)
 }

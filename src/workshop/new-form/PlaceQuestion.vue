@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { computed } from 'vue'
+import { completedAddress } from '#core/site'
+import { spotKinds } from '#core/spot'
+import Choice from '../controls/Choice.vue'
+import Labelled from '../controls/Labelled.vue'
+import PopUpRules from '../form/spot/PopUpRules.vue'
+import type { Told } from './new-form'
+import type { PlaceWish } from './place-wish'
+import type { SiteWish } from './site-wish'
+
+/** Where on its site a new form will stand. */
+const { wish, site } = defineProps<{ wish: PlaceWish; site: SiteWish; told: Told }>()
+const spotKind = computed(() => spotKinds.find((one) => one.kind === wish.kind)!)
+// What a site cannot take is not offered as if.
+const kindChoices = computed(() =>
+  spotKinds
+    .filter((one) => one.kind !== 'pop-up' || wish.noPopUp === null || wish.kind === 'pop-up')
+    .map(({ kind, name }) => ({ value: kind, label: name })),
+)
+</script>
+
+<template>
+  <fieldset>
+    <legend>Where on the site?</legend>
+    <Choice v-model="wish.kind" name="kind" label="Where on the site?" :options="kindChoices" />
+    <div v-if="wish.kind === 'pop-up' && wish.noPopUp" class="row cannot" role="alert">
+      <span class="problem">{{ wish.noPopUp }} What works there:</span>
+      <ElButton size="small" @click="wish.kind = 'landing'">A landing page to link to</ElButton>
+      <ElButton size="small" @click="wish.kind = 'inline'">A place in the text</ElButton>
+    </div>
+    <template v-else>
+      <p class="quiet small">
+        {{ spotKind.explanation }}
+        <template v-if="wish.becomesLink">
+          This kind of site takes forms out, so what stands there is a link to the form’s own page.
+        </template>
+        <template v-if="wish.noPopUp">A pop-up is not offered: {{ wish.noPopUp }}</template>
+      </p>
+      <PopUpRules v-if="wish.kind === 'pop-up'" name="new" :rules="wish.popUp" @change="wish.popUp = $event" />
+      <Labelled
+        v-else-if="wish.kind !== 'landing' && !(site.reach && site.isTried)"
+        label="Address of the page, if you know it already"
+        :problem="told?.page"
+      >
+        <ElInput
+          v-model="wish.page"
+          type="url"
+          :placeholder="site.chosen?.address ?? 'https://'"
+          @change="wish.page = completedAddress(wish.page)"
+        />
+      </Labelled>
+    </template>
+  </fieldset>
+</template>
+
+<style scoped>
+.cannot {
+  gap: var(--gap-2);
+}
+.cannot .el-button {
+  margin: 0;
+}
+</style>
