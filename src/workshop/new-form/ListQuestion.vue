@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElInput } from 'element-plus'
-import { computed } from 'vue'
+import { computed, toRefs } from 'vue'
 import { RouterLink } from 'vue-router'
 import Labelled from '../controls/Labelled.vue'
 import { useWorkspace } from '../data'
@@ -16,6 +16,7 @@ const { wish, told, servicesHost } = defineProps<{
   servicesHost: string | null
 }>()
 const workspace = useWorkspace()
+const { key, name } = toRefs(wish)
 const question = computed(() =>
   servicesHost === null ? 'Which list does it feed?' : 'Which of your lists is it about?',
 )
@@ -33,7 +34,7 @@ const keptHere = computed(() => {
       Who signs up goes to {{ servicesHost }}, and is not kept here; its name and why-line are what visitors read.
     </p>
     <AskWhich
-      v-model="wish.key"
+      v-model="key"
       name="list"
       :question="question"
       :all="workspace.lists"
@@ -45,8 +46,8 @@ const keptHere = computed(() => {
       Its people are kept here. Are your letters sent by a service?
       <RouterLink :to="{ name: 'hand-on', params: { id: keptHere.id } }">Hand this list on</RouterLink> to it.
     </p>
-    <Labelled v-if="wish.key === NEW" label="Name of the list, as its members will know it" :problem="told?.listName">
-      <ElInput v-model="wish.name" :maxlength="200" />
+    <Labelled v-if="key === NEW" label="Name of the list, as its members will know it" :problem="told?.listName">
+      <ElInput v-model="name" :maxlength="200" />
     </Labelled>
   </fieldset>
 </template>

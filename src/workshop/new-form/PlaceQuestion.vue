@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { computed } from 'vue'
+import { computed, toRefs } from 'vue'
 import { completedAddress } from '#core/site'
 import { spotKinds } from '#core/spot'
 import Choice from '../controls/Choice.vue'
@@ -12,11 +12,12 @@ import type { SiteWish } from './site-wish'
 
 /** Where on its site a new form will stand. */
 const { wish, site } = defineProps<{ wish: PlaceWish; site: SiteWish; told: Told }>()
-const spotKind = computed(() => spotKinds.find((one) => one.kind === wish.kind)!)
+const { kind, page, popUp } = toRefs(wish)
+const spotKind = computed(() => spotKinds.find((one) => one.kind === kind.value)!)
 // What a site cannot take is not offered as if.
 const kindChoices = computed(() =>
   spotKinds
-    .filter((one) => one.kind !== 'pop-up' || wish.noPopUp === null || wish.kind === 'pop-up')
+    .filter((one) => one.kind !== 'pop-up' || wish.noPopUp === null || kind.value === 'pop-up')
     .map(({ kind, name }) => ({ value: kind, label: name })),
 )
 </script>
@@ -24,11 +25,11 @@ const kindChoices = computed(() =>
 <template>
   <fieldset>
     <legend>Where on the site?</legend>
-    <Choice v-model="wish.kind" name="kind" label="Where on the site?" :options="kindChoices" />
-    <div v-if="wish.kind === 'pop-up' && wish.noPopUp" class="row cannot" role="alert">
+    <Choice v-model="kind" name="kind" label="Where on the site?" :options="kindChoices" />
+    <div v-if="kind === 'pop-up' && wish.noPopUp" class="row cannot" role="alert">
       <span class="problem">{{ wish.noPopUp }} What works there:</span>
-      <ElButton size="small" @click="wish.kind = 'landing'">A landing page to link to</ElButton>
-      <ElButton size="small" @click="wish.kind = 'inline'">A place in the text</ElButton>
+      <ElButton size="small" @click="kind = 'landing'">A landing page to link to</ElButton>
+      <ElButton size="small" @click="kind = 'inline'">A place in the text</ElButton>
     </div>
     <template v-else>
       <p class="quiet small">
@@ -38,17 +39,17 @@ const kindChoices = computed(() =>
         </template>
         <template v-if="wish.noPopUp">A pop-up is not offered: {{ wish.noPopUp }}</template>
       </p>
-      <PopUpRules v-if="wish.kind === 'pop-up'" name="new" :rules="wish.popUp" @change="wish.popUp = $event" />
+      <PopUpRules v-if="kind === 'pop-up'" name="new" :rules="popUp" @change="popUp = $event" />
       <Labelled
-        v-else-if="wish.kind !== 'landing' && !(site.reach && site.isTried)"
+        v-else-if="kind !== 'landing' && !(site.reach && site.isTried)"
         label="Address of the page, if you know it already"
         :problem="told?.page"
       >
         <ElInput
-          v-model="wish.page"
+          v-model="page"
           type="url"
           :placeholder="site.chosen?.address ?? 'https://'"
-          @change="wish.page = completedAddress(wish.page)"
+          @change="page = completedAddress(page)"
         />
       </Labelled>
     </template>

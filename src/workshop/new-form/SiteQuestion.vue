@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElInput } from 'element-plus'
-import { computed } from 'vue'
+import { computed, toRefs } from 'vue'
 import { completedAddress, siteKinds } from '#core/site'
 import Labelled from '../controls/Labelled.vue'
 import Select from '../controls/Select.vue'
@@ -20,14 +20,15 @@ const { wish } = defineProps<{
   isDirect: boolean
 }>()
 const workspace = useWorkspace()
+const { key, name, address, kind, isTried } = toRefs(wish)
 const builders = siteKinds.map((one) => ({ value: one.kind, label: one.name }))
 const kindHint = computed(() =>
-  wish.isKindSeen ? 'As its page says.' : wish.kind === '' ? 'Which code works there depends on it.' : '',
+  wish.isKindSeen ? 'As its page says.' : kind.value === '' ? 'Which code works there depends on it.' : '',
 )
 const readFrom = computed(() => (wish.chosen?.palette ? '' : (wish.colours.reading?.host ?? '')))
 
 function leaveAddress(): void {
-  wish.address = completedAddress(wish.address)
+  address.value = completedAddress(address.value)
   wish.readColours()
 }
 </script>
@@ -36,7 +37,7 @@ function leaveAddress(): void {
   <fieldset data-about="site">
     <legend>On which site will it sit?</legend>
     <AskWhich
-      v-model="wish.key"
+      v-model="key"
       name="site"
       question="On which site will it sit?"
       :all="workspace.sites"
@@ -44,30 +45,30 @@ function leaveAddress(): void {
       new-one="A new site"
     />
     <p v-if="told?.site" class="problem small" role="alert">{{ told.site }}</p>
-    <div v-if="wish.key === NEW" class="fields">
+    <div v-if="key === NEW" class="fields">
       <Labelled label="Name of the site" :problem="told?.siteName">
-        <ElInput v-model="wish.name" :maxlength="200" />
+        <ElInput v-model="name" :maxlength="200" />
       </Labelled>
       <Labelled label="Address" :problem="told?.siteAddress">
-        <ElInput v-model="wish.address" type="url" placeholder="https://" @change="leaveAddress" />
+        <ElInput v-model="address" type="url" placeholder="https://" @change="leaveAddress" />
       </Labelled>
       <Labelled label="Built with" :hint="kindHint">
         <Select
-          :model-value="wish.kind"
+          :model-value="kind"
           :options="builders"
           placeholder="Not said yet"
-          @update:model-value="wish.kind = $event"
+          @update:model-value="kind = $event"
         />
       </Labelled>
     </div>
     <ColoursRead
-      v-if="wish.key !== ''"
+      v-if="key !== ''"
       :palette="wish.palette"
       :is-reading="wish.colours.isReading"
       :problem="wish.colours.problem"
       :from="readFrom"
     />
-    <RealSite v-if="wish.reach && !isDirect" v-model="wish.isTried" :problem="wish.reach" :pretend="wish.pretend" />
+    <RealSite v-if="wish.reach && !isDirect" v-model="isTried" :problem="wish.reach" :pretend="wish.pretend" />
   </fieldset>
 </template>
 
