@@ -110,7 +110,7 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
       .picture-end ~ section > .inner {
         max-width: 76rem;
       }
-      .inner > * {
+      .video > .inner > * {
         max-width: 66rem;
       }
       .story > .inner > *,
@@ -266,13 +266,19 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
     footer {
       display: flex;
       flex-wrap: wrap;
-      justify-content: center;
+      justify-content: ${look.align};
       gap: 0.25rem 1.5rem;
-      padding: 1.5rem 1rem 2rem;
+      padding: 1.5rem max(clamp(1rem, 5vw, 4rem), calc((100% - 38rem) / 2)) 2rem;
       font-size: 0.9em;
     }
+    @media (min-width: 62rem) {
+      main:has(> .alone, > .picture-start, > .picture-end) + footer {
+        padding-inline: max(clamp(1rem, 5vw, 4rem), calc((100% - 76rem) / 2));
+      }
+    }
     @media (max-width: 480px) {
-      section {
+      section,
+      footer {
         padding-inline: 1rem;
       }
       .picture-start > .opening,
