@@ -1,16 +1,13 @@
 <script setup lang="ts">
 import { ChevronDown, Download, Pencil } from '@lucide/vue'
-import { ElButton, ElCollapse, ElCollapseItem, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { until } from '@vueuse/core'
 import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { codeOf, codeReachProblem, handoverFile, piecesOf, type PlaceHeights, sharedLine } from '#core/embed'
-import { addressProblem, completedAddress, profileOf, type Site, siteKinds, type SiteKind } from '#core/site'
+import { addressProblem, profileOf, type Site, siteKinds } from '#core/site'
 import { handToDownloads, shownPage } from '../controls'
 import Changes from '../controls/Changes.vue'
-import Labelled from '../controls/Labelled.vue'
-import Select from '../controls/Select.vue'
-import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 import CodeBlock from '../embed/CodeBlock.vue'
@@ -21,14 +18,13 @@ import ColoursRead from './ColoursRead.vue'
 import GettingOnline from './GettingOnline.vue'
 import { useSiteReading } from './reading'
 import SitePicture from './SitePicture.vue'
-import SiteQuestions from './SiteQuestions.vue'
+import SiteFacts from './SiteFacts.vue'
 import SiteSpots from './SiteSpots.vue'
 
 /** One site: where it is, what it is built with, what stands where on it, and the line that its scripts share. */
 const { site } = defineProps<{ site: Site }>()
 const workspace = useWorkspace()
 const receiver = useReceiver()
-const kinds = siteKinds.map(({ kind, name }) => ({ value: kind, label: name }))
 
 const isEditing = ref(site.address === '')
 /** With its colours, its code and all that is done with it as a whole. */
@@ -54,12 +50,6 @@ async function readColours(): Promise<void> {
   await workspace.changeSite(site.id, { palette: reading.palette })
   notices.done(`The colours of ${site.name} are kept.`, () => workspace.changeSite(site.id, { palette: before }))
 }
-
-async function rename(name: string): Promise<void> {
-  if (name.trim() !== '') await workspace.changeSite(site.id, { name: name.trim() })
-}
-/** Another kind has other answers; those given for the kind before are no longer asked. */
-const build = (kind: SiteKind) => workspace.changeSite(site.id, { kind, profile: undefined })
 
 const rows = computed(() =>
   workspace.spots
@@ -112,9 +102,6 @@ async function saveAll(): Promise<void> {
     name: `forms-on-${name}.html`,
   })
 }
-
-/** As the IANA database names them. */
-const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zone !== 'UTC')]
 </script>
 
 <template>
@@ -188,47 +175,7 @@ const zones = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zon
         <span class="quiet small">For whoever looks after the site.</span>
       </div>
     </div>
-    <div v-if="isEditing" class="facts">
-      <Labelled label="Name">
-        <TypedInput :value="site.name" :maxlength="200" @change="rename" />
-      </Labelled>
-      <Labelled label="Address" :problem="addressProblem(site.address)">
-        <TypedInput
-          :value="site.address"
-          type="url"
-          @change="workspace.changeSite(site.id, { address: completedAddress($event) })"
-        />
-      </Labelled>
-      <Labelled label="Built with">
-        <Select
-          :model-value="site.kind"
-          :options="kinds"
-          @update:model-value="$event !== '' && build($event as SiteKind)"
-        />
-      </Labelled>
-      <Labelled label="Its clocks" hint="Days and hours of results are told by them.">
-        <ElSelect
-          :model-value="site.zone ?? 'UTC'"
-          filterable
-          @update:model-value="workspace.changeSite(site.id, { zone: String($event) })"
-        >
-          <ElOption v-for="zone in zones" :key="zone" :value="zone" :label="zone.replaceAll('_', ' ')" />
-        </ElSelect>
-      </Labelled>
-      <Labelled
-        label="Its privacy notice"
-        :problem="site.privacy ? addressProblem(site.privacy) : null"
-        hint="Landing pages link to it."
-      >
-        <TypedInput
-          :value="site.privacy ?? ''"
-          type="url"
-          placeholder="none"
-          @change="workspace.changeSite(site.id, { privacy: completedAddress($event) || undefined })"
-        />
-      </Labelled>
-    </div>
-    <SiteQuestions v-if="isEditing && site.kind === 'other'" :site="site" />
+    <SiteFacts v-if="isEditing" :site="site" />
     <ElCollapse v-if="reach">
       <ElCollapseItem title="What it needs before visitors can use its forms">
         <GettingOnline :site="site" />
@@ -253,12 +200,6 @@ li {
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-3);
   padding: var(--gap-3) var(--gap-4);
-}
-.facts {
-  display: grid;
-  grid-template-columns: repeat(4, minmax(0, 1fr));
-  gap: var(--gap-2) var(--gap-4);
-  align-items: start;
 }
 .site {
   display: grid;
@@ -285,6 +226,13 @@ h2 {
 .acts {
   display: flex;
   gap: var(--gap-1);
+  justify-content: flex-end;
+}
+/* As wide for every site, so that signals stand below each other. */
+@media (min-width: 641px) {
+  .acts {
+    min-width: 180px;
+  }
 }
 .more {
   width: 32px;
@@ -293,11 +241,6 @@ h2 {
 }
 .more[aria-expanded='true'] svg {
   transform: rotate(180deg);
-}
-@media (max-width: 1000px) {
-  .facts {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 @media (max-width: 640px) {
   .site {

@@ -39,7 +39,7 @@ const placeOf = ({ kind }: Spot) => spotKinds.find((one) => one.kind === kind)?.
 <style scoped>
 .spots {
   display: grid;
-  grid-template-columns: minmax(80px, auto) minmax(0, 1fr) auto;
+  grid-template-columns: 88px minmax(0, 1fr) auto;
   margin: 0;
   padding: 0;
   list-style: none;
