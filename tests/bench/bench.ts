@@ -20,25 +20,81 @@ import { measureSeveral } from './several'
 import { measureScriptForms } from './script-forms'
 import { twentyFields, typingTimes } from './typing'
 import { startPostgres } from '../postgres-server'
-import { end, startBox } from '../programs'
+import { end, type RunningBox, startBox } from '../programs'
 import { build } from '../../scripts/ready.mjs'
 import { viewsForAnyLook } from '#core/trial'
 import { called } from '../trials'
 
-/** `npm run bench`: every figure a ratio, a share or a size, taken in one run on one machine. */
+/**
+ * `npm run bench`: every figure a ratio, a share or a size, taken in one run on one machine. All of it takes hours;
+ * `npm run bench -- typing results` takes parts, by their names below.
+ */
+const parts: Record<string, () => Promise<void> | void> = {
+  'sign-ups': withBareRoute(async (box, targets) => {
+    await signUps(targets)
+    await importBeside(box, targets)
+    await mails(targets)
+  }),
+  several,
+  kills,
+  'hand-overs': handOvers,
+  results,
+  typing: () => withBox(typing),
+  script: () => withBox(script),
+  rehearsals: () => withBox(rehearsals),
+  files,
+  crowd,
+  million,
+  rendering,
+  trials,
+  sizes,
+}
+
 const ROUNDS = 9
 const SECONDS = 2
 const CONNECTIONS = 64
 
+const wanted = process.argv.slice(2)
+const unknown = wanted.filter((name) => !(name in parts))
+if (unknown.length > 0) {
+  console.error(`There is no part ${unknown.join(', ')}. There are: ${Object.keys(parts).join(', ')}.`)
+  process.exit(1)
+}
 await build()
-const bare = await startBare()
-const box = await startBox()
-const targets = {
-  receiver: `${box.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`,
-  bare: `${bare.address}/join/firstfrost`,
+for (const [name, measure] of Object.entries(parts)) if (wanted.length === 0 || wanted.includes(name)) await measure()
+
+interface Targets {
+  receiver: string
+  bare: string
 }
 
-try {
+/** A box of its own: another one's journal would be full of made-up people. */
+async function withBox(measure: (box: RunningBox) => Promise<void>): Promise<void> {
+  const box = await startBox()
+  try {
+    await measure(box)
+  } finally {
+    await box.stop()
+  }
+}
+
+/** Beside a route that does nothing but parse and write. */
+function withBareRoute(measure: (box: RunningBox, targets: Targets) => Promise<void>) {
+  return () =>
+    withBox(async (box) => {
+      const bare = await startBare()
+      try {
+        await measure(box, {
+          receiver: `${box.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`,
+          bare: `${bare.address}/join/firstfrost`,
+        })
+      } finally {
+        await end(bare.child)
+      }
+    })
+}
+
+async function signUps(targets: Targets): Promise<void> {
   await load(targets.receiver, { seconds: 2, connections: CONNECTIONS })
   await load(targets.bare, { seconds: 2, connections: CONNECTIONS })
   const ratios: number[] = []
@@ -66,10 +122,16 @@ try {
   console.log(
     `  the bare route at the same rate and on the same disk: ${calmBare.percentile(99).toFixed(1)} ms and ${calmBare.percentile(50).toFixed(1)} ms`,
   )
+}
+
+async function importBeside(box: RunningBox, targets: Targets): Promise<void> {
   const imported = await measureImport(box, targets.receiver, 60_000)
   console.log(
     `an import applied at ${Math.round(imported.perSecond)} people a second (aim 5,000); sign-ups at 200 a second meanwhile, to those without: ${imported.busy.toFixed(2)} : 1 (aim 0.9 or better), 99 in 100 of their answers ${imported.wait.toFixed(2)} : 1 (aim 2 or better)`,
   )
+}
+
+async function mails(targets: Targets): Promise<void> {
   const mailBox = await startBox({ withMailbox: true })
   try {
     const { ratio, perSecond, busy, wait } = await measureMails(mailBox, targets.bare)
@@ -90,60 +152,70 @@ try {
   } finally {
     await mailBox.stop()
   }
-} finally {
-  await box.stop()
-  await end(bare.child)
 }
 
-const several = await measureSeveral()
-console.log(
-  `durable sign-ups a second into PostgreSQL with a standby, one receiver : bare route = ${several.one.toFixed(2)} : 1 (aim 2), three receivers on this machine : one = ${several.three.toFixed(2)} : 1 (aim 0.8)`,
-)
-console.log(
-  `  sign-ups at 200 a second while a workshop pulls ${several.entries} entries, ${Math.round(several.pulledPerSecond)} a second, to those without: ${several.pulled.toFixed(2)} : 1 (aim 0.9), the middle answer's time ${several.wait.toFixed(2)} : 1`,
-)
-console.log(
-  `100 receivers killed, 20 database servers crashed and 10 replaced, under load: ${lastLine(
-    spawnSync('npx', ['playwright', 'test', 'several-receivers', '--retries=0'], {
-      encoding: 'utf8',
-      env: { ...process.env, KILLS: '100', CRASHES: '20', PROMOTIONS: '10' },
-    }).stdout,
-  )}`,
-)
-
-const handed = await measureHandOvers(100_000)
-for (const { name, busy, wait } of handed.states)
+async function several(): Promise<void> {
+  const several = await measureSeveral()
   console.log(
-    `sign-ups at 200 a second while they are handed over to a service that is ${name}, to those without: ${busy.toFixed(2)} : 1 (aim 0.95 or better), 99 in 100 of their answers ${wait.toFixed(2)} : 1 (aim 2 or better)`,
+    `durable sign-ups a second into PostgreSQL with a standby, one receiver : bare route = ${several.one.toFixed(2)} : 1 (aim 2), three receivers on this machine : one = ${several.three.toFixed(2)} : 1 (aim 0.8)`,
   )
-console.log(
-  `  100,000 people are handed over at ${Math.round(handed.perSecond)} a second (aim 200); the receiver held ${Math.round(handed.megabytes.before)} MB before, and at most ${Math.round(handed.megabytes.most)} MB meanwhile`,
-)
+  console.log(
+    `  sign-ups at 200 a second while a workshop pulls ${several.entries} entries, ${Math.round(several.pulledPerSecond)} a second, to those without: ${several.pulled.toFixed(2)} : 1 (aim 0.9), the middle answer's time ${several.wait.toFixed(2)} : 1`,
+  )
+}
 
-const seen = await measureSeen()
-console.log(
-  `views counted at ${Math.round(seen.perSecond)} a second (aim 2,000), ${seen.failed} failed; sign-ups at 200 a second meanwhile, to those without: ${seen.busy.toFixed(2)} : 1, the middle answer's time ${seen.wait.toFixed(2)} : 1`,
-)
-const shown = await measureResults()
-console.log(
-  `results of 60 days, 200 spots and ten million views, in Chromium: open in ${Math.round(shown.opened)} ms (aim 1000), by source in ${Math.round(shown.filtered)} ms (aim 200)`,
-)
+function kills(): void {
+  console.log(
+    `100 receivers killed, 20 database servers crashed and 10 replaced, under load: ${lastLine(
+      spawnSync('npx', ['playwright', 'test', 'several-receivers', '--retries=0'], {
+        encoding: 'utf8',
+        env: { ...process.env, KILLS: '100', CRASHES: '20', PROMOTIONS: '10' },
+      }).stdout,
+    )}`,
+  )
+}
 
-// A box of its own: the other one's journal is full of made-up people by now.
-const calmBox = await startBox()
-try {
-  const times = await typingTimes(calmBox, 200)
+async function handOvers(): Promise<void> {
+  const handed = await measureHandOvers(100_000)
+  for (const { name, busy, wait } of handed.states)
+    console.log(
+      `sign-ups at 200 a second while they are handed over to a service that is ${name}, to those without: ${busy.toFixed(2)} : 1 (aim 0.95 or better), 99 in 100 of their answers ${wait.toFixed(2)} : 1 (aim 2 or better)`,
+    )
+  console.log(
+    `  100,000 people are handed over at ${Math.round(handed.perSecond)} a second (aim 200); the receiver held ${Math.round(handed.megabytes.before)} MB before, and at most ${Math.round(handed.megabytes.most)} MB meanwhile`,
+  )
+}
+
+async function results(): Promise<void> {
+  const seen = await measureSeen()
+  console.log(
+    `views counted at ${Math.round(seen.perSecond)} a second (aim 2,000), ${seen.failed} failed; sign-ups at 200 a second meanwhile, to those without: ${seen.busy.toFixed(2)} : 1, the middle answer's time ${seen.wait.toFixed(2)} : 1`,
+  )
+  const shown = await measureResults()
+  console.log(
+    `results of 60 days, 200 spots and ten million views, in Chromium: open in ${Math.round(shown.opened)} ms (aim 1000), by source in ${Math.round(shown.filtered)} ms (aim 200)`,
+  )
+}
+
+async function typing(box: RunningBox): Promise<void> {
+  const times = await typingTimes(box, 200)
   const at = (share: number) => times[Math.floor((times.length * share) / 100)]!.toFixed(1)
   console.log(
     `a key in the picture of a form with 20 fields: 95 in 100 within ${at(95)} ms (aim 16), the middle one within ${at(50)} ms`,
   )
-  const { perForm, paint } = await measureScriptForms(calmBox)
+}
+
+async function script(box: RunningBox): Promise<void> {
+  const { perForm, paint } = await measureScriptForms(box)
   console.log(
     `three forms by script on a page: ${perForm.toFixed(1)} ms of the main thread each (aim 10), first paint with to without ${paint.toFixed(2)} : 1`,
   )
+}
+
+async function rehearsals(box: RunningBox): Promise<void> {
   const { seconds, passed, of, longest, inARow, ratio, wait } = await measureRehearsals(
-    calmBox,
-    `${calmBox.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`,
+    box,
+    `${box.workshop.replace('localhost', '127.0.0.1')}/join/firstfrost`,
   )
   console.log(
     `rehearsals without a browser: ${passed} of ${of} spots passed in ${seconds.toFixed(1)} s (aim 120), the longest took ${longest.toFixed(2)} s (aim 15)`,
@@ -152,91 +224,107 @@ try {
   console.log(
     `  sign-ups at 200 a second meanwhile, to those without: ${ratio.toFixed(2)} : 1 (aim 0.9 or better); the middle answer's time ${wait.toFixed(2)} : 1`,
   )
-} finally {
-  await calmBox.stop()
 }
 
-const reading = measureDryRun(100_000, 1_000_000)
-console.log(
-  `a table of 100,000 rows read and tried: ${reading.ratio.toFixed(1)} times what the CSV package alone takes (aim 6 or less), ${Math.round(reading.perSecond)} rows a second; a million rows in at most ${Math.round(reading.megabytes)} MB (aim 300)`,
-)
-
-const CROWD = Number(process.env.CROWD ?? 100_000)
-const server = await startPostgres()
-const shared = await measureCrowd(CROWD, await server.url('crowd'))
-const crowd = await measureCrowd(CROWD)
-console.log(
-  `with ${CROWD} members, in Chromium: first pull ${Math.round(crowd.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(crowd.desk)} ms and a list in ${Math.round(crowd.list)} ms (aim 1000)`,
-)
-console.log(
-  `  a key of a search: 95 in 100 within ${Math.round(crowd.search[Math.floor(crowd.search.length * 0.95)]!)} ms (aim 100); a sign-up seen in the open list after ${Math.round(crowd.arrival)} ms, a saved edit after ${Math.round(crowd.edit)} ms (aim 200)`,
-)
-console.log(
-  `  a filter found within ${Math.round(crowd.filter)} ms (aim 200); all of them tagged as one in ${(crowd.bulkTag / 1000).toFixed(1)} s (aim 5); a file of 20,000 people tried in ${Math.round(crowd.dryRun)} ms, the longest task of the page ${Math.round(crowd.longest)} ms (aim 50)`,
-)
-
-const p95 = ({ search }: ReadingFigures) => search[Math.floor(search.length * 0.95)]!
-const readingRatios = (server: ReadingFigures, file: ReadingFigures) => {
-  const ratio = (figure: (figures: ReadingFigures) => number) => (figure(server) / figure(file)).toFixed(2)
-  return `pulled ${ratio(({ pulledPerSecond }) => pulledPerSecond)}, list open ${ratio(({ list }) => list)}, a key ${ratio(p95)}, filter ${ratio(({ filter }) => filter)} : 1`
-}
-console.log(
-  `  with PostgreSQL : with a file of the receiver’s: ${readingRatios(shared, crowd)}, all tagged ${(shared.bulkTag / crowd.bulkTag).toFixed(2)} : 1`,
-)
-const MILLION = 1_000_000
-const millionAtServer = await measureReading(MILLION, await server.url('million'))
-await server.stop()
-const million = await measureReading(MILLION)
-console.log(
-  `with ${MILLION} members: first pull ${Math.round(million.pulledPerSecond)} entries a second, list open in ${Math.round(million.list)} ms (aim 3000), a key of a search 95 in 100 within ${Math.round(p95(million))} ms (aim 300), a filter within ${Math.round(million.filter)} ms`,
-)
-console.log(`  with PostgreSQL : with a file of the receiver’s: ${readingRatios(millionAtServer, million)}`)
-
-const twenty = {
-  content: { ...version.content, fields: twentyFields() },
-  form: version.form,
-  version: 1,
-  spot: 'benchspot' as SpotId,
-  receiver: 'https://forms.example',
-}
-for (let warm = 0; warm < 200; warm++) toHtml(renderForm(twenty))
-const started = performance.now()
-for (let round = 0; round < 200; round++) toHtml(renderForm(twenty))
-console.log(`core/render, form with 20 fields: ${((performance.now() - started) / 200).toFixed(2)} ms (aim 2)`)
-for (const shape of shapes) {
-  const content = { ...startContent('Our letter', shape), fields: version.content.fields }
-  console.log(`  ${shape.name}, two fields: ${gzipSync(plainCode({ ...twenty, content })).length} bytes gzipped`)
-}
-const gzipped = (name: string) =>
-  gzipSync(readFileSync(resolve(import.meta.dirname, `../../dist/visitors/${name}.js`))).length
-const [script, beside] = [gzipped('askbox'), gzipped('seen')]
-console.log(`visitors’ script: ${script} bytes gzipped (at most 6144)`)
-console.log(`  with what each page with a form fetches: ${script + beside} bytes gzipped (at most 7168)`)
-
-for (const rates of [
-  [0.1, 0.1],
-  [0.1, 0.1, 0.1],
-  [0.1, 0.15],
-]) {
-  const [rate, difference] = [Math.min(...rates), Math.max(...rates) - Math.min(...rates) || 0.05]
-  const plan = { rate, difference, views: viewsForAnyLook({ rate, difference }, rates.length) }
-  const { right, wrong } = called({ rates, plan, seed: 11, runs: 10_000 })
+function files(): void {
+  const reading = measureDryRun(100_000, 1_000_000)
   console.log(
-    `10,000 trials of ${rates.join(', ')}: the best is called better in ${(right * 100).toFixed(1)} of 100 (aim 80 where there is one), another in ${(wrong * 100).toFixed(1)} (aim at most 5)`,
+    `a table of 100,000 rows read and tried: ${reading.ratio.toFixed(1)} times what the CSV package alone takes (aim 6 or less), ${Math.round(reading.perSecond)} rows a second; a million rows in at most ${Math.round(reading.megabytes)} MB (aim 300)`,
   )
 }
 
-const code = plainCode({
-  content: version.content,
-  form: version.form,
-  version: 1,
-  spot: 'benchspot' as SpotId,
-  receiver: 'https://forms.example',
-})
-console.log(`plain code with two fields and its styles: ${gzipSync(code).length} bytes gzipped (aim 2560 or less)`)
-console.log(
-  `workshop, JavaScript of the first screen: ${Math.round(firstScreenBytes() / 1024)} KB gzipped (at most 250)`,
-)
+async function crowd(): Promise<void> {
+  const CROWD = Number(process.env.CROWD ?? 100_000)
+  const server = await startPostgres()
+  const shared = await measureCrowd(CROWD, await server.url('crowd'))
+  const alone = await measureCrowd(CROWD)
+  await server.stop()
+  console.log(
+    `with ${CROWD} members, in Chromium: first pull ${Math.round(alone.pulledPerSecond)} entries a second (aim 10,000); Desk open in ${Math.round(alone.desk)} ms and a list in ${Math.round(alone.list)} ms (aim 1000)`,
+  )
+  console.log(
+    `  a key of a search: 95 in 100 within ${Math.round(alone.search[Math.floor(alone.search.length * 0.95)]!)} ms (aim 100); a sign-up seen in the open list after ${Math.round(alone.arrival)} ms, a saved edit after ${Math.round(alone.edit)} ms (aim 200)`,
+  )
+  console.log(
+    `  a filter found within ${Math.round(alone.filter)} ms (aim 200); all of them tagged as one in ${(alone.bulkTag / 1000).toFixed(1)} s (aim 5); a file of 20,000 people tried in ${Math.round(alone.dryRun)} ms, the longest task of the page ${Math.round(alone.longest)} ms (aim 50)`,
+  )
+  console.log(
+    `  with PostgreSQL : with a file of the receiver’s: ${readingRatios(shared, alone)}, all tagged ${(shared.bulkTag / alone.bulkTag).toFixed(2)} : 1`,
+  )
+}
+
+async function million(): Promise<void> {
+  const server = await startPostgres()
+  const MILLION = 1_000_000
+  const millionAtServer = await measureReading(MILLION, await server.url('million'))
+  await server.stop()
+  const alone = await measureReading(MILLION)
+  console.log(
+    `with ${MILLION} members: first pull ${Math.round(alone.pulledPerSecond)} entries a second, list open in ${Math.round(alone.list)} ms (aim 3000), a key of a search 95 in 100 within ${Math.round(p95(alone))} ms (aim 300), a filter within ${Math.round(alone.filter)} ms`,
+  )
+  console.log(`  with PostgreSQL : with a file of the receiver’s: ${readingRatios(millionAtServer, alone)}`)
+}
+
+function p95({ search }: ReadingFigures): number {
+  return search[Math.floor(search.length * 0.95)]!
+}
+
+function readingRatios(server: ReadingFigures, file: ReadingFigures): string {
+  const ratio = (figure: (figures: ReadingFigures) => number) => (figure(server) / figure(file)).toFixed(2)
+  return `pulled ${ratio(({ pulledPerSecond }) => pulledPerSecond)}, list open ${ratio(({ list }) => list)}, a key ${ratio(p95)}, filter ${ratio(({ filter }) => filter)} : 1`
+}
+
+function rendering(): void {
+  const twenty = {
+    content: { ...version.content, fields: twentyFields() },
+    form: version.form,
+    version: 1,
+    spot: 'benchspot' as SpotId,
+    receiver: 'https://forms.example',
+  }
+  for (let warm = 0; warm < 200; warm++) toHtml(renderForm(twenty))
+  const started = performance.now()
+  for (let round = 0; round < 200; round++) toHtml(renderForm(twenty))
+  console.log(`core/render, form with 20 fields: ${((performance.now() - started) / 200).toFixed(2)} ms (aim 2)`)
+  for (const shape of shapes) {
+    const content = { ...startContent('Our letter', shape), fields: version.content.fields }
+    console.log(`  ${shape.name}, two fields: ${gzipSync(plainCode({ ...twenty, content })).length} bytes gzipped`)
+  }
+  const gzipped = (name: string) =>
+    gzipSync(readFileSync(resolve(import.meta.dirname, `../../dist/visitors/${name}.js`))).length
+  const [script, beside] = [gzipped('askbox'), gzipped('seen')]
+  console.log(`visitors’ script: ${script} bytes gzipped (at most 6144)`)
+  console.log(`  with what each page with a form fetches: ${script + beside} bytes gzipped (at most 7168)`)
+}
+
+function trials(): void {
+  for (const rates of [
+    [0.1, 0.1],
+    [0.1, 0.1, 0.1],
+    [0.1, 0.15],
+  ]) {
+    const [rate, difference] = [Math.min(...rates), Math.max(...rates) - Math.min(...rates) || 0.05]
+    const plan = { rate, difference, views: viewsForAnyLook({ rate, difference }, rates.length) }
+    const { right, wrong } = called({ rates, plan, seed: 11, runs: 10_000 })
+    console.log(
+      `10,000 trials of ${rates.join(', ')}: the best is called better in ${(right * 100).toFixed(1)} of 100 (aim 80 where there is one), another in ${(wrong * 100).toFixed(1)} (aim at most 5)`,
+    )
+  }
+}
+
+function sizes(): void {
+  const code = plainCode({
+    content: version.content,
+    form: version.form,
+    version: 1,
+    spot: 'benchspot' as SpotId,
+    receiver: 'https://forms.example',
+  })
+  console.log(`plain code with two fields and its styles: ${gzipSync(code).length} bytes gzipped (aim 2560 or less)`)
+  console.log(
+    `workshop, JavaScript of the first screen: ${Math.round(firstScreenBytes() / 1024)} KB gzipped (at most 250)`,
+  )
+}
 
 function startBare(): Promise<{ address: string; child: ReturnType<typeof spawn> }> {
   const file = join(mkdtempSync(join(tmpdir(), 'ask-box-bare-')), 'bare.sqlite')

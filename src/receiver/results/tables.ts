@@ -1,7 +1,7 @@
 import type { SpotId } from '#core/ids'
 import type { SeenHour, SeenRow } from '#core/results'
-import { type Kysely, type Migration, sql } from 'kysely'
-import { bound, type Row, type SubjectTables } from '../store'
+import { type Kysely, sql } from 'kysely'
+import { bound, type Row, type Step, type SubjectTables } from '../store'
 
 interface Tables {
   /** How often forms were seen and begun: sums, of nobody. Days and hours by the clocks of the spot's site. */
@@ -40,7 +40,7 @@ export interface ResultQueries {
   forgetBeacons(before: number): Promise<void>
 }
 
-const migrations: Record<string, Migration> = {
+const migrations: Record<string, Step> = {
   '001-results': {
     async up(db: Kysely<unknown>) {
       await db.schema
@@ -69,6 +69,12 @@ const migrations: Record<string, Migration> = {
         .addColumn('at', 'bigint', (column) => column.notNull())
         .execute()
       await db.schema.createIndex('beacons_by_time').on('beacons').column('at').execute()
+    },
+  },
+  '005-seen-by-spot': {
+    isCompatible: true,
+    async up(db: Kysely<unknown>) {
+      await db.schema.createIndex('seen_by_spot').on('seen').columns(['spot', 'day']).execute()
     },
   },
 }
@@ -146,11 +152,36 @@ export const resultTables: SubjectTables<ResultQueries> = {
           .where('spot', '=', bound)
           .limit(bound),
       ),
+      // From one spot to the next by the index: grouped, every row there is would be read.
       seenSince: prepare(
         tables
-          .selectFrom('seen')
-          .select(({ fn }) => ['spot', fn.min('day').as('day')])
-          .groupBy('spot'),
+          .withRecursive('spots(spot)', (db) =>
+            db
+              .selectFrom('seen')
+              .select(({ fn }) => fn.min<string | null>('spot').as('spot'))
+              .unionAll((part) =>
+                part
+                  .selectFrom('spots')
+                  .select((next) =>
+                    next
+                      .selectFrom('seen')
+                      .select(({ fn }) => fn.min<string | null>('seen.spot').as('spot'))
+                      .whereRef('seen.spot', '>', 'spots.spot')
+                      .as('spot'),
+                  )
+                  .where('spots.spot', 'is not', null),
+              ),
+          )
+          .selectFrom('spots')
+          .select((each) => [
+            'spots.spot',
+            each
+              .selectFrom('seen')
+              .select(({ fn }) => fn.min('seen.day').as('day'))
+              .whereRef('seen.spot', '=', 'spots.spot')
+              .as('day'),
+          ])
+          .where('spots.spot', 'is not', null),
       ),
       takeBeacon: prepare(
         tables

@@ -21,7 +21,8 @@ export async function takeObjects(
 ): Promise<void> {
   await database.transaction('rw', objectTables(), async () => {
     await requireJournal(journal)
-    for (const object of objects) await takeObject(object, pictures)
+    // Side by side: one after the other, each would wait for its own answers of the database. None is there twice.
+    await Promise.all(objects.map((object) => takeObject(object, pictures)))
     await writeSetting('objects', cursor)
   })
 }
