@@ -40,7 +40,7 @@ export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isI
   base = form.action.slice(0, at + 1)
   if (forms.length === 0) {
     addEventListener('pagehide', send)
-    document.addEventListener('visibilitychange', () => document.visibilityState === 'hidden' && send())
+    document.addEventListener('visibilitychange', () => document.hidden && send())
   }
   cameFrom = { source: hidden('source'), campaign: hidden('campaign'), referrer: hidden('referrer') }
   forms.push(counted)
