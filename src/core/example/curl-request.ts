@@ -40,64 +40,68 @@ const longNames: Record<string, string> = {
   ...{ '-A': '--user-agent', '-e': '--referer', '--data-ascii': '--data', '--form-string': '--form' },
 }
 
+/** What a command line gives, flag by flag. */
+interface Given {
+  addresses: string[]
+  headers: string[]
+  data: string[]
+  query: string[]
+  form: string[]
+  method: string
+  user: string | null
+  bearer: string | null
+  isJson: boolean
+  isGet: boolean
+  isHead: boolean
+  problems: string[]
+}
+
 /** What a command line of `curl` sends, as data. */
 export function curlRequest({ words, start, end, unread }: Command): ExampleRequest | null {
-  const given = { addresses: [] as string[], headers: [] as string[], data: [] as string[], query: [] as string[] }
-  const problems = [...unread]
-  const form: string[] = []
-  let [method, user, bearer, isJson, isGet, isHead] = [
-    '',
-    null as string | null,
-    null as string | null,
-    false,
-    false,
-    false,
-  ]
-  let isPlain = false
-  const taken = (flag: string, word: string) => {
-    switch (longNames[flag] ?? flag) {
-      case '--request':
-        method = word.toUpperCase()
-        break
-      case '--header':
-        if (!word.startsWith('@')) given.headers.push(word)
-        else problems.push(`the file ${word.slice(1)}`)
-        break
-      case '--user':
-        user = word
-        break
-      case '--oauth2-bearer':
-        bearer = word
-        break
-      case '--user-agent':
-        given.headers.push(`User-Agent: ${word}`)
-        break
-      case '--referer':
-        given.headers.push(`Referer: ${word}`)
-        break
-      case '--url':
-        given.addresses.push(word)
-        break
-      case '--url-query':
-        given.query.push(word.startsWith('+') ? word.slice(1) : urlEncoded(word, problems))
-        break
-      case '--json':
-        isJson = true
-        addData(word, given.data, problems)
-        break
-      case '--data-urlencode':
-        given.data.push(urlEncoded(word, problems))
-        break
-      case '--data-raw':
-        given.data.push(word)
-        break
-      case '--form':
-        form.push(word)
-        break
-      default:
-        addData(word, given.data, problems, (longNames[flag] ?? flag) === '--data')
-    }
+  const given = givenBy(words, unread)
+  const { problems, query, user, form, isGet, isJson } = given
+  const headers = headersOf(given)
+  const data = given.data.join(isJson ? '' : '&')
+  const type = isJson ? 'application/json' : (headerIn(headers, 'content-type') ?? '')
+  if (given.isHead) problems.push('that only the head of the answer is asked for')
+  const [address, ...others] = given.addresses
+  if (address === undefined) return null
+  if (others.length > 0) problems.push(`the further address ${others[0]!}`)
+  const body = form.length > 0 ? multipart(form, problems) : isGet ? null : bodyOf(data, type)
+  const wanted = given.method || (body === null && !(data !== '' && !isGet) ? 'GET' : 'POST')
+  if (!isMethod(wanted)) problems.push(`the method ${wanted}`)
+  return {
+    method: isMethod(wanted) ? wanted : 'GET',
+    address: withQuery(withScheme(address), [...(isGet && data !== '' ? [data] : []), ...query]),
+    ...{ headers, user, body, start, end, unread: problems },
   }
+}
+
+function headersOf({ headers: lines, bearer }: Given): ExampleRequest['headers'] {
+  const headers = lines.flatMap((line) => {
+    const header = headerOf(line)
+    return header === null || header.value === '' ? [] : [header]
+  })
+  return bearer === null || headerIn(headers, 'authorization') !== null
+    ? headers
+    : [...headers, { name: 'Authorization', value: `Bearer ${bearer}` }]
+}
+
+function givenBy(words: readonly string[], unread: readonly string[]): Given {
+  const given: Given = {
+    ...{ addresses: [], headers: [], data: [], query: [], form: [], problems: [...unread] },
+    ...{ method: '', user: null, bearer: null, isJson: false, isGet: false, isHead: false },
+  }
+  const alone = (flag: string) => {
+    if (flag === '--get' || flag === '-G') given.isGet = true
+    if (flag === '--head' || flag === '-I') given.isHead = true
+  }
+  const follow = (flag: string, word: string | undefined) => {
+    if (word === undefined) return
+    if (withWord[flag] === 'read') take(given, longNames[flag] ?? flag, word)
+    else if (withWord[flag] === 'not read') given.problems.push(`“${flag} ${word}”`)
+  }
+  let isPlain = false
   for (let at = 1; at < words.length; at++) {
     const word = words[at]!
     if (isPlain || !word.startsWith('-') || word === '-') {
@@ -106,17 +110,17 @@ export function curlRequest({ words, start, end, unread }: Command): ExampleRequ
     }
     if (word === '--') isPlain = true
     else if (word === '--next' || word === '-:') {
-      problems.push('what stands behind --next: paste it as a command of its own')
+      given.problems.push('what stands behind --next: paste it as a command of its own')
       break
     } else if (word.startsWith('--')) {
-      if (withWord[word] === undefined) [isGet, isHead] = [isGet || word === '--get', isHead || word === '--head']
+      if (withWord[word] === undefined) alone(word)
       else follow(word, words[++at])
     } else {
       // Short flags stand together, and the word may follow at once: -sXPOST.
       for (let letter = 1; letter < word.length; letter++) {
         const flag = `-${word[letter]!}`
         if (withWord[flag] === undefined) {
-          ;[isGet, isHead] = [isGet || flag === '-G', isHead || flag === '-I']
+          alone(flag)
           continue
         }
         const rest = word.slice(letter + 1)
@@ -125,31 +129,52 @@ export function curlRequest({ words, start, end, unread }: Command): ExampleRequ
       }
     }
   }
-  function follow(flag: string, word: string | undefined): void {
-    if (word === undefined) return
-    if (withWord[flag] === 'read') taken(flag, word)
-    else if (withWord[flag] === 'not read') problems.push(`“${flag} ${word}”`)
-  }
+  return given
+}
 
-  const headers = given.headers.flatMap((line) => {
-    const header = headerOf(line)
-    return header === null || header.value === '' ? [] : [header]
-  })
-  if (bearer !== null && headerIn(headers, 'authorization') === null)
-    headers.push({ name: 'Authorization', value: `Bearer ${bearer as string}` })
-  const data = isJson ? given.data.join('') : given.data.join('&')
-  const type = isJson ? 'application/json' : (headerIn(headers, 'content-type') ?? '')
-  if (isHead) problems.push('that only the head of the answer is asked for')
-  const [address, ...others] = given.addresses
-  if (address === undefined) return null
-  if (others.length > 0) problems.push(`the further address ${others[0]!}`)
-  const body = form.length > 0 ? multipart(form, problems) : isGet ? null : bodyOf(data, type)
-  const wanted = method || (body === null && !(data !== '' && !isGet) ? 'GET' : 'POST')
-  if (!isMethod(wanted)) problems.push(`the method ${wanted}`)
-  return {
-    method: isMethod(wanted) ? wanted : 'GET',
-    address: withQuery(withScheme(address), [...(isGet && data !== '' ? [data] : []), ...given.query]),
-    ...{ headers, user, body, start, end, unread: problems },
+/** Takes in a flag that has a word, by its long name. */
+function take(given: Given, flag: string, word: string): void {
+  switch (flag) {
+    case '--request':
+      given.method = word.toUpperCase()
+      break
+    case '--header':
+      if (!word.startsWith('@')) given.headers.push(word)
+      else given.problems.push(`the file ${word.slice(1)}`)
+      break
+    case '--user':
+      given.user = word
+      break
+    case '--oauth2-bearer':
+      given.bearer = word
+      break
+    case '--user-agent':
+      given.headers.push(`User-Agent: ${word}`)
+      break
+    case '--referer':
+      given.headers.push(`Referer: ${word}`)
+      break
+    case '--url':
+      given.addresses.push(word)
+      break
+    case '--url-query':
+      given.query.push(word.startsWith('+') ? word.slice(1) : urlEncoded(word, given.problems))
+      break
+    case '--json':
+      given.isJson = true
+      addData(word, given.data, given.problems)
+      break
+    case '--data-urlencode':
+      given.data.push(urlEncoded(word, given.problems))
+      break
+    case '--data-raw':
+      given.data.push(word)
+      break
+    case '--form':
+      given.form.push(word)
+      break
+    default:
+      addData(word, given.data, given.problems, flag === '--data')
   }
 }
 

@@ -22,71 +22,79 @@ export function formIn(
   { spot, receiver }: Pick<RehearsalSubject, 'spot' | 'receiver'>,
   sheets: readonly string[] = [],
 ): { page: Html.Document; form: FormOnPage; doubts: FormProblem[] } | FormProblem {
-  const doubts: FormProblem[] = []
-  const problem = (station: Step['station'], what: string, failure: Failure) => ({ station, what, failure })
   const page = parsePage(html)
   const { action, trap: trapName, fillsFor } = formFacts(latest.content, spot, receiver)
   const form = formWith(page, action)
-  if (form === undefined)
-    return problem(
-      'form',
-      'The form is there',
-      failure(
-        'form-missing',
-        'page',
-        {
-          expected: `A form that sends to ${action}.`,
-          happened: 'There is none.',
-          cause: 'Something between the receiver and the page changes what is sent.',
-          mend: 'Open the page yourself, and look what stands in the place of the form.',
-        },
-        evidence('response', html.slice(0, 1_500)),
-      ),
-    )
+  if (form === undefined) return formMissing(action, html)
+  const fills = fillsFor(personFor(latest.content, 'ilse@people.example'))
+  const { missing } = filledIn(form, fills)
+  if (missing.length > 0) return questionsMissing(missing, form)
   const visibility = visibilityOn(page, sheets)
   const button = form.controls.find((control) => attribute(control, 'formaction') === action)
   const by = visibility.hiddenBy(button ?? form.form) ?? visibility.hiddenBy(form.form)
-  if (by !== null) doubts.push(problem('spot', 'The form can be seen', hidden(by, markupOf(form.form))))
   const trap = form.controls.find((control) => trapName !== null && attribute(control, 'name') === trapName)
-  if (trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null)
-    doubts.push(
-      problem(
-        'form',
-        'The trap for bots is out of sight',
-        failure(
-          'trap-visible',
-          'page',
-          {
-            expected: 'Nobody sees the field that only bots fill in.',
-            happened: 'It can be seen: people fill it in, and are taken for bots.',
-            cause: 'The site’s styles show what the code hides, or took what hides it away.',
-            mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
-          },
-          markupOf(trap),
-        ),
-      ),
-    )
-  const fills = fillsFor(personFor(latest.content, 'ilse@people.example'))
-  const { missing } = filledIn(form, fills)
-  if (missing.length > 0)
-    return problem(
-      'form',
-      'Every question is asked',
-      failure(
-        'field-missing',
-        'page',
-        {
-          expected: 'A control for every question of the published form.',
-          happened: `There is none named ${missing.map((name) => `“${name}”`).join(', ')}.`,
-          cause: 'Something between the receiver and the visitor takes fields out, or renames them.',
-          mend: 'Paste the code anew, or choose another code, such as a frame or a link.',
-        },
-        markupOf(form.form),
-      ),
-    )
+  const isTrapSeen = trap !== undefined && visibility.hiddenBy(trap, { isOnlySeen: true }) === null
   const obstacle = obstacleIn({ page, form, action, fills, visibility })
-  if (obstacle !== null) doubts.push(problem('form', 'The form can be filled in and sent', obstacle))
-  return { page, form, doubts }
+  const doubts: (FormProblem | false)[] = [
+    by !== null && { station: 'spot', what: 'The form can be seen', failure: hidden(by, markupOf(form.form)) },
+    isTrapSeen && trapSeen(trap),
+    obstacle !== null && { station: 'form', what: 'The form can be filled in and sent', failure: obstacle },
+  ]
+  return { page, form, doubts: doubts.filter((doubt) => doubt !== false) }
+}
+
+function formMissing(action: string, html: string): FormProblem {
+  return {
+    station: 'form',
+    what: 'The form is there',
+    failure: failure(
+      'form-missing',
+      'page',
+      {
+        expected: `A form that sends to ${action}.`,
+        happened: 'There is none.',
+        cause: 'Something between the receiver and the page changes what is sent.',
+        mend: 'Open the page yourself, and look what stands in the place of the form.',
+      },
+      evidence('response', html.slice(0, 1_500)),
+    ),
+  }
+}
+
+function trapSeen(trap: Html.Element): FormProblem {
+  return {
+    station: 'form',
+    what: 'The trap for bots is out of sight',
+    failure: failure(
+      'trap-visible',
+      'page',
+      {
+        expected: 'Nobody sees the field that only bots fill in.',
+        happened: 'It can be seen: people fill it in, and are taken for bots.',
+        cause: 'The site’s styles show what the code hides, or took what hides it away.',
+        mend: 'Paste the code anew, or choose a frame or a script, which the site’s styles do not reach.',
+      },
+      markupOf(trap),
+    ),
+  }
+}
+
+function questionsMissing(missing: readonly string[], form: FormOnPage): FormProblem {
+  return {
+    station: 'form',
+    what: 'Every question is asked',
+    failure: failure(
+      'field-missing',
+      'page',
+      {
+        expected: 'A control for every question of the published form.',
+        happened: `There is none named ${missing.map((name) => `“${name}”`).join(', ')}.`,
+        cause: 'Something between the receiver and the visitor takes fields out, or renames them.',
+        mend: 'Paste the code anew, or choose another code, such as a frame or a link.',
+      },
+      markupOf(form.form),
+    ),
+  }
 }
 
 /** A form that posts straight to a service, on the page of its spot. */

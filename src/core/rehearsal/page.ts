@@ -1,7 +1,7 @@
 import { parse, type DefaultTreeAdapterTypes as Html } from 'parse5'
 import { codeNames, codeOf, fileAddress, frameAddress, pageAddress } from '#core/embed'
 import { inTagsCode } from '#core/inlining'
-import { checkInstall } from '#core/install'
+import { checkInstall, type InstallFinding } from '#core/install'
 import { failure, type Failure, isSamePage, type Step } from '#core/proof'
 import { addressProblem, sitePath } from '#core/site'
 import type { CodeKind } from '#core/spot'
@@ -127,73 +127,72 @@ export async function lookAtPage(subject: RehearsalSubject, ports: Ports): Promi
 }
 
 /** The code on the page, named; null where it can be looked into further. */
-function codeOnPage({ subject, log, latest, looked, ledTo }: PageInHand, code: CodeKind): PageLook | null {
+function codeOnPage(inHand: PageInHand, code: CodeKind): PageLook | null {
+  const { subject, log, latest, looked } = inHand
   const { spot, site, versions, receiver } = subject
-  const { html } = looked
   const report = checkInstall(
-    { html, address: looked.address, policies: looked.policies },
+    { html: looked.html, address: looked.address, policies: looked.policies },
     {
       ...{ spot, code, receiver, versions, others: subject.others, inTags: inTagsCode },
       under: sitePath(site?.address ?? ''),
     },
   )
+  const what = 'The code on the page'
   const all = report.findings.filter(({ weight }) => weight === 'damage')
+  for (const { code, message, mend } of all)
+    if (FOR_BROWSERS.has(code)) {
+      const words = { expected: 'Visitors can use it.', happened: message, cause: causeWords(code), mend }
+      log.doubt('spot', what, failure(code, 'page', words))
+    }
   // Whether it can be used is looked at below, and by a browser where there is one.
   const damage = all.filter((finding) => !ABOUT_USE.has(finding.code))
-  for (const { code, message, mend } of all)
-    if (FOR_BROWSERS.has(code))
-      log.doubt(
-        'spot',
-        'The code on the page',
-        failure(code, 'page', { expected: 'Visitors can use it.', happened: message, cause: causeWords(code), mend }),
-      )
+  const byScript = { through: 'script', sitePage: looked, link: null } as const
   const [first] = damage
   if (first !== undefined) {
-    if (report.state === 'absent' && /type=["']?password/i.test(html))
+    if (report.state === 'absent' && /type=["']?password/i.test(looked.html))
       return log.fail('spot', 'The page can be reached', isPrivate(looked))
-    const problem = (BY_SCRIPTS.has(first.code) ? log.doubt : log.fail)(
-      'spot',
-      'The code on the page',
-      damageOn({ latest, looked, ledTo }, site, code, damage),
-    )
-    return problem ?? log.end({ through: 'script', sitePage: looked, link: null })
+    const tell = BY_SCRIPTS.has(first.code) ? log.doubt : log.fail
+    return tell('spot', what, damageOn(inHand, site, code, damage)) ?? log.end(byScript)
   }
+  const material = report.findings.find((finding) => finding.code === 'by-script')
+  if (material !== undefined) {
+    log.doubt('spot', what, madeByScript(material))
+    return log.end(byScript)
+  }
+  const isPasted = code === 'plain' || code === 'in-tags'
+  const garbled = isPasted ? garbledWords(looked.html, latest.content, looked.encoding) : null
+  if (garbled !== null) return log.fail('spot', 'The words can be read', garbled)
+  log.pass('spot', what, standingWords(inHand, code, report))
+  return null
+}
+
+function madeByScript({ message, mend }: InstallFinding): Failure {
+  return failure('absent', 'page', {
+    expected: 'The form’s code stands there.',
+    happened: message,
+    cause: 'A script of the page makes the form of it, or something keeps it from that.',
+    mend,
+  })
+}
+
+/** That the code stands there, and what else is worth knowing of it. */
+function standingWords(
+  { subject, looked: { html }, ledTo }: PageInHand,
+  code: CodeKind,
+  { version, state, edits, findings }: ReturnType<typeof checkInstall>,
+): string {
   const closed = [...(subject.closed ?? [])].filter(([id]) =>
     ['/join/', '/page/', '/frame/', '/askbox.js#pop-up-'].some((path) =>
       new RegExp(`${path.replace('.', '\\.')}${id}(?![a-z0-9])`).test(html),
     ),
   )
-  const material = report.findings.find((finding) => finding.code === 'by-script')
-  if (material !== undefined) {
-    log.doubt(
-      'spot',
-      'The code on the page',
-      failure('absent', 'page', {
-        expected: 'The form’s code stands there.',
-        happened: material.message,
-        cause: 'A script of the page makes the form of it, or something keeps it from that.',
-        mend: material.mend,
-      }),
-    )
-    return log.end({ through: 'script', sitePage: looked, link: null })
-  }
-  const garbled = code === 'plain' || code === 'in-tags' ? garbledWords(html, latest.content, looked.encoding) : null
-  if (garbled !== null) return log.fail('spot', 'The words can be read', garbled)
-  const hints = [
-    ...report.findings.map(({ message }) => message),
+  return [
+    `${codeNames[code]}${version === null ? '' : ` of version ${version}`} stands there${state === 'edited' ? `, changed by hand (${edits.join(', ')})` : ', whole'}.`,
+    ...(ledTo === null ? [] : [`The address leads on to ${ledTo}.`]),
+    ...findings.map(({ message }) => message),
     ...popUpHints(subject, html),
     ...closed.map(([, name]) => `Code of a spot that is closed stands there as well, and tells visitors so: ${name}.`),
-  ]
-  log.pass(
-    'spot',
-    'The code on the page',
-    [
-      `${codeNames[code]}${report.version === null ? '' : ` of version ${report.version}`} stands there${report.state === 'edited' ? `, changed by hand (${report.edits.join(', ')})` : ', whole'}.`,
-      ...(ledTo === null ? [] : [`The address leads on to ${ledTo}.`]),
-      ...hints,
-    ].join(' '),
-  )
-  return null
+  ].join(' ')
 }
 
 /** The form itself, wherever the code leads. */

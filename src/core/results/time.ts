@@ -43,16 +43,27 @@ function formatOf(zone: string): Intl.DateTimeFormat {
   return format
 }
 
+const DAY_MS = 24 * HOUR_MS
+/** Days by their number since 1970: for each form the same weeks are gone through, whenever somebody signs up. */
+const names = new Map<number, string>()
+
+const numberOf = (day: string) => Date.parse(`${day}T00:00:00Z`) / DAY_MS
+
+function dayOf(number: number): string {
+  let day = names.get(number)
+  if (day === undefined) names.set(number, (day = new Date(number * DAY_MS).toISOString().slice(0, 10)))
+  return day
+}
+
 /** A day some days before or after another. */
 export function dayAfter(day: string, days = 1): string {
-  return new Date(Date.parse(`${day}T00:00:00Z`) + days * 24 * HOUR_MS).toISOString().slice(0, 10)
+  return dayOf(numberOf(day) + days)
 }
 
 /** All days from one to another, both included. */
 export function daysFrom(first: string, last: string): string[] {
-  const days: string[] = []
-  for (let day = first; day <= last; day = dayAfter(day)) days.push(day)
-  return days
+  const from = numberOf(first)
+  return Array.from({ length: Math.max(0, numberOf(last) - from + 1) }, (_, at) => dayOf(from + at))
 }
 
 /** 0 for Monday. */

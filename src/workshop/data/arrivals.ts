@@ -35,15 +35,20 @@ export const useArrivals = defineStore('arrivals', () => {
   /** The newest of all, by people and bots alike, newest first; null until they are known. */
   const newest = shallowRef<Arrival[] | null>(null)
   let last = 0
+  let isWaiting = false
   let working = catchUp()
 
   const onChange = (parts: ObservabilitySet) => {
-    if (touches(parts, ['journal'])) working = working.then(catchUp)
+    // Whatever comes before the next reading begins is read by it.
+    if (isWaiting || !touches(parts, ['journal'])) return
+    isWaiting = true
+    working = working.then(catchUp)
   }
   Dexie.on('storagemutated', onChange)
   onScopeDispose(() => Dexie.on.storagemutated.unsubscribe(onChange))
 
   async function catchUp(): Promise<void> {
+    isWaiting = false
     const end = await newestEntry()
     if (end < last) {
       // Emptied, or another workspace.
@@ -52,20 +57,20 @@ export const useArrivals = defineStore('arrivals', () => {
       newest.value = null
     }
     const since = new Date(Date.now() - KEPT_DAYS * DAY_MS).toISOString()
-    const from = last === 0 ? await firstSince(since, end) : last + 1
+    // While years are pulled, what is long over is not read once more.
+    const isLongOver = end > last + NEWEST && ((await entryAt(end))?.at ?? '') < since
+    const from = isLongOver ? end + 1 : last === 0 ? await firstSince(since, end) : last + 1
     const fresh: Arrival[] = []
     for await (const batch of entriesFrom(from, end)) fresh.push(...batch.filter(isArrival))
     last = end
-    if (fresh.length > 0)
+    const recent = fresh.filter(({ at }) => at >= since)
+    if (recent.length > 0)
       kept.value = [
         ...kept.value.filter(({ at }) => at >= since),
-        ...fresh.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
+        ...recent.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
       ]
-    if (newest.value === null || fresh.length > 0)
-      newest.value =
-        newest.value === null
-          ? ((await newestEntries(NEWEST, isArrival)) as Arrival[])
-          : [...fresh.slice(-NEWEST).reverse(), ...newest.value].slice(0, NEWEST)
+    if (newest.value === null || isLongOver) newest.value = (await newestEntries(NEWEST, isArrival)) as Arrival[]
+    else if (fresh.length > 0) newest.value = [...fresh.slice(-NEWEST).reverse(), ...newest.value].slice(0, NEWEST)
   }
 
   return {

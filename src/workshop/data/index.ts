@@ -1,4 +1,5 @@
 export {
+  BLOCK,
   database,
   type QueuedCommand,
   type KeptMessage,

@@ -1,6 +1,7 @@
 import type { News } from '#core/api'
 import Dexie, { type ObservabilitySet } from 'dexie'
 import {
+  BLOCK,
   database,
   emptyAfterWithdrawal,
   OtherJournal,
@@ -137,8 +138,8 @@ async function keepInStep(client: Client, journal: JournalId, signal: AbortSigna
   }
 }
 
-/** Read, checked and written within a frame or two. */
-const ENTRIES_AT_ONCE = 1_500
+/** Read, checked and written within a frame or two; whole blocks, so that none is written twice. */
+const ENTRIES_AT_ONCE = 8 * BLOCK
 
 /** Pulls what happened since the cursor. While one stretch is written, the next is already on its way. */
 async function pullJournal(client: Client): Promise<void> {
