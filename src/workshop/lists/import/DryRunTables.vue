@@ -7,7 +7,7 @@ import { handToDownloads } from '../../controls'
 import Views from '../../controls/Views.vue'
 import { statusNames } from '../status'
 import type { DryRun, ShownRow, ShownVerdict } from './import-in-hand'
-import { stacked } from '../../controls'
+import { stacked, useByAndBy } from '../../controls'
 
 /** What a file would do, each kind of row in a table of its own. */
 const { dry, list, fileName } = defineProps<{ dry: DryRun; list: List; fileName: string }>()
@@ -63,6 +63,7 @@ const asOf = ({ person, before }: ShownRow) =>
       }
 const dayWords = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: 'UTC' })
 const rows = computed(() => dry.shown[shown.value].map((row) => ({ ...row, ...asOf(row), told: wordsFor(row) })))
+const drawn = useByAndBy(() => rows.value)
 const hasNew = computed(() => shown.value === 'new' || shown.value === 'mistyped')
 
 function saveRefused(): void {
@@ -78,7 +79,7 @@ function saveRefused(): void {
       {{ dry.problem.message }} What stands before it can be brought in.
     </p>
     <Views v-model="shown" label="Kinds of rows" :views="views" />
-    <ElTable v-bind="stacked" :data="rows" max-height="360" row-key="line">
+    <ElTable v-bind="stacked" :data="drawn" max-height="360" row-key="line">
       <ElTableColumn prop="line" label="Line" width="90" />
       <ElTableColumn prop="email" label="Address" width="280" show-overflow-tooltip />
       <ElTableColumn v-if="hasNew" prop="status" label="Comes in as" width="120" />
