@@ -5,6 +5,7 @@ import { useRouter } from 'vue-router'
 import type { ComparedPerson, ComparedStanding, Comparison } from '#core/api'
 import { placeOf, type Connection, type HandOver } from '#core/connection'
 import type { List } from '#core/list'
+import AddressText from '../controls/AddressText.vue'
 import Views from '../controls/Views.vue'
 import { useNotices } from '../notices'
 import { useBatchChanges, handToImport, useLongWork, peopleCount } from '../lists'
@@ -136,7 +137,9 @@ async function takeOffHere(): Promise<void> {
       <template v-if="views.length > 0">
         <Views v-model="shown" label="Where they differ" :views="views" />
         <ElTable v-bind="stacked" :data="rows" max-height="360" row-key="email">
-          <ElTableColumn prop="email" label="Address" width="300" show-overflow-tooltip />
+          <ElTableColumn label="Address" width="300" show-overflow-tooltip>
+            <template #default="{ row }"><AddressText :address="row.email" /></template>
+          </ElTableColumn>
           <ElTableColumn prop="told" label="What of it" show-overflow-tooltip />
         </ElTable>
         <p v-if="count > rows.length" class="quiet small">

@@ -6,6 +6,7 @@ import type { RefusedPerson } from '#core/api'
 import type { HandOver } from '#core/connection'
 import type { MemberId } from '#core/ids'
 import type { List } from '#core/list'
+import AddressText from '../controls/AddressText.vue'
 import { shownMoment } from '../controls'
 import { useNotices } from '../notices'
 import { useOutside } from '.'
@@ -48,7 +49,9 @@ async function again(all?: MemberId[]): Promise<void> {
     <ElTable v-bind="stacked" :data="rows" max-height="320" row-key="member">
       <ElTableColumn label="Address" width="280">
         <template #default="{ row }">
-          <RouterLink :to="{ name: 'person', params: { id: list.id, member: row.member } }">{{ row.email }}</RouterLink>
+          <RouterLink :to="{ name: 'person', params: { id: list.id, member: row.member } }"
+            ><AddressText :address="row.email"
+          /></RouterLink>
         </template>
       </ElTableColumn>
       <ElTableColumn prop="said" label="In its words" />

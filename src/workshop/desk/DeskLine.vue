@@ -154,6 +154,9 @@ h2 a:hover {
   grid-column: 1 / -1;
 }
 @media (max-width: 700px) {
+  h2 {
+    white-space: normal;
+  }
   .form,
   .choosing {
     grid-template-columns: minmax(0, 1fr) auto;

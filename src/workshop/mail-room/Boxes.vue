@@ -5,6 +5,7 @@ import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import type { MailboxRule } from '#core/mailbox'
 import { clientFor } from '../client'
+import AddressText from '../controls/AddressText.vue'
 import Select from '../controls/Select.vue'
 import { shownMoment } from '../controls'
 import { useReceiver } from '../sync'
@@ -84,8 +85,7 @@ async function empty(): Promise<void> {
       <ul v-else aria-label="Boxes">
         <li v-for="box in boxes" :key="box.address">
           <ElButton text class="box" :aria-pressed="box.address === address" @click="choose(box.address)">
-            <!-- A long address breaks before its @, and never within a word. -->
-            <span class="address">{{ box.address.split('@')[0] }}<wbr />@{{ box.address.split('@')[1] }}</span>
+            <AddressText class="address" :address="box.address" />
             <span class="quiet">{{ box.count }}</span>
           </ElButton>
         </li>

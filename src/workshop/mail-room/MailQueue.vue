@@ -6,6 +6,7 @@ import { computed, shallowRef, watch } from 'vue'
 import type { ListId } from '#core/ids'
 import { mailNames } from '#core/mail'
 import { dayAfter, daysFrom, localTime } from '#core/results'
+import AddressText from '../controls/AddressText.vue'
 import Changes from '../controls/Changes.vue'
 import DayBars from '../charts/DayBars.vue'
 import { clientFor } from '../client'
@@ -110,7 +111,9 @@ const empty: Record<MailQueueState, string> = {
       >
     </div>
     <ElTable v-bind="stacked" v-if="rows.length > 0" :data="rows" row-key="id">
-      <ElTableColumn prop="recipient" label="To" min-width="200" show-overflow-tooltip />
+      <ElTableColumn label="To" min-width="200" show-overflow-tooltip>
+        <template #default="{ row }"><AddressText :address="row.recipient" /></template>
+      </ElTableColumn>
       <ElTableColumn prop="what" label="Message" min-width="150" />
       <ElTableColumn prop="listName" label="List" min-width="130" />
       <ElTableColumn prop="at" label="When" min-width="120" />

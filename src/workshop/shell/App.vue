@@ -231,19 +231,27 @@ main:focus {
   outline: none;
 }
 @media (max-width: 640px) {
+  .top {
+    gap: 0 var(--gap-3);
+  }
   .mark {
     min-height: 44px;
   }
+  .anywhere kbd {
+    display: none;
+  }
+  /* All places in one row, as far as they fit. */
   nav {
     order: 1;
     width: 100%;
     flex-wrap: wrap;
-    gap: 0 var(--gap-1);
+    gap: 0;
     justify-content: space-between;
-    font-size: var(--text-s);
+    font-size: clamp(0.75rem, 3.6vw, var(--text-s));
   }
   nav a {
     min-height: 40px;
+    padding-inline: 0;
     white-space: nowrap;
   }
 }

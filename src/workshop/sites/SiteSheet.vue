@@ -242,9 +242,20 @@ h2 {
 .more[aria-expanded='true'] svg {
   transform: rotate(180deg);
 }
+/* What is said of the site, and its spots, have the whole width; only its name stands beside what can be done. */
 @media (max-width: 640px) {
   .site {
     grid-template-columns: minmax(0, 1fr) auto;
+    gap: var(--gap-1) var(--gap-2);
+  }
+  .about {
+    display: contents;
+  }
+  .about > :not(h2) {
+    grid-column: 1 / -1;
+  }
+  .acts {
+    grid-area: 1 / 2;
   }
   .drawn {
     display: none;

@@ -78,6 +78,12 @@ li p {
     grid-column: 1 / -1;
     padding-top: var(--gap-1);
   }
+  /* Names of one site's forms differ at their ends. */
+  .form {
+    padding-bottom: var(--gap-1);
+    line-height: 1.3;
+    white-space: normal;
+  }
   li p {
     grid-column: 1 / -1;
   }

@@ -4,6 +4,7 @@ import { ElButton, ElTable, ElTableColumn } from 'element-plus'
 import { computed, ref } from 'vue'
 import { type List, valueOf } from '#core/list'
 import { handToDownloads } from '../../controls'
+import AddressText from '../../controls/AddressText.vue'
 import Views from '../../controls/Views.vue'
 import { statusNames } from '../status'
 import type { DryRun, ShownRow, ShownVerdict } from './import-in-hand'
@@ -81,7 +82,9 @@ function saveRefused(): void {
     <Views v-model="shown" label="Kinds of rows" :views="views" />
     <ElTable v-bind="stacked" :data="drawn" max-height="360" row-key="line">
       <ElTableColumn prop="line" label="Line" width="90" />
-      <ElTableColumn prop="email" label="Address" width="280" show-overflow-tooltip />
+      <ElTableColumn label="Address" width="280" show-overflow-tooltip>
+        <template #default="{ row }"><AddressText :address="row.email" /></template>
+      </ElTableColumn>
       <ElTableColumn v-if="hasNew" prop="status" label="Comes in as" width="120" />
       <ElTableColumn v-if="hasNew" prop="since" label="Joined" width="120" />
       <ElTableColumn prop="told" label="What of it" show-overflow-tooltip />
