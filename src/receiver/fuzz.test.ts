@@ -1,8 +1,5 @@
-import { mkdtempSync } from 'node:fs'
 import type { Server } from 'node:http'
 import { type AddressInfo, connect } from 'node:net'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { setFlagsFromString } from 'node:v8'
 import { runInNewContext } from 'node:vm'
 import { serve } from '@hono/node-server'
@@ -13,9 +10,8 @@ import { spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { guardConnections } from './http/connections'
 import { addressLimiter } from './limits'
-import { type Ledger, openLedger } from './ledger'
-import { readSettings } from './settings'
-import { openStore } from './subjects'
+import { type Ledger } from './ledger'
+import { newLedger, settingsFor } from '../../tests/ledger'
 
 /**
  * Everything that a stranger can send to any public route, drawn by chance: methods, paths, types, encodings, bodies,
@@ -42,13 +38,12 @@ let heapBefore: number
 beforeAll(async () => {
   // That a proxy seems to be there, which it does not.
   jest.spyOn(console, 'error').mockImplementation(() => {})
-  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-fuzz-'))), Date.now)
+  ledger = await newLedger()
   await ledger.seed({ ...workspace, versions: [version] })
-  const reading = readSettings({}, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
+  const settings = settingsFor()
   app = receiverApp({
     ledger,
-    settings: reading.settings,
+    settings,
     ownerKey: 'the-owner-key-for-tests',
     workshop: null,
     limiter: addressLimiter(1_000_000),

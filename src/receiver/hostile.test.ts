@@ -14,9 +14,9 @@ import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
 import { addressLimiter, Causes, networksOf } from './limits'
 import { workshopRoutes } from './public/workshop'
-import { readSettings } from './settings'
 import { openStore } from './subjects'
 import { proxyNotice } from './http/visitor-address'
+import { newLedger, settingsFor } from '../../tests/ledger'
 
 /** What was sent to break it. Each of these did, before. */
 
@@ -44,15 +44,14 @@ let port: number
 let visitors = 0
 
 beforeAll(async () => {
-  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-hostile-'))), Date.now)
+  ledger = await newLedger()
   await ledger.seed({
     ...workspace,
     lists: [{ ...list, columns }],
     versions: [{ ...version, content: { ...version.content, fields } }],
   })
-  const reading = readSettings({ ASKBOX_TRUST_PROXY: '1' }, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
-  app = receiverApp({ ledger, settings: reading.settings, ownerKey: 'the-owner-key-for-tests', workshop: null })
+  const settings = settingsFor({ ASKBOX_TRUST_PROXY: '1' })
+  app = receiverApp({ ledger, settings, ownerKey: 'the-owner-key-for-tests', workshop: null })
   await new Promise<void>(
     (resolve) => (server = serve({ fetch: app.fetch, port: 0, hostname: '127.0.0.1' }, () => resolve())),
   )
@@ -62,12 +61,6 @@ afterAll(async () => {
   await new Promise((resolve) => server.close(resolve))
   await ledger.close()
 })
-
-function settingsFor(environment: Record<string, string>) {
-  const reading = readSettings(environment, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
-  return reading.settings
-}
 
 function post(body: string, headers: Record<string, string> = {}) {
   return app.request(`/join/${spot.id}`, {
@@ -268,11 +261,10 @@ describe('the limiter', () => {
 })
 
 test('reading is limited too, generously', async () => {
-  const reading = readSettings({ ASKBOX_TRUST_PROXY: '1' }, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
+  const settings = settingsFor({ ASKBOX_TRUST_PROXY: '1' })
   const limited = receiverApp({
     ledger,
-    settings: reading.settings,
+    settings,
     ownerKey: 'the-owner-key-for-tests',
     workshop: null,
     readLimiter: addressLimiter(3, 60),

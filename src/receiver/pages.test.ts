@@ -11,9 +11,8 @@ import { change, spot, version, workspace, site } from '../../tests/tables/sampl
 import { receiverApp } from './app'
 import { addressLimiter } from './limits'
 import { receiverPaths } from './http/paths'
-import { readSettings } from './settings'
-import { type Ledger, openLedger } from './ledger'
-import { openStore } from './subjects'
+import { type Ledger } from './ledger'
+import { newLedger, settingsFor } from '../../tests/ledger'
 
 const texts = textsOf('en')
 const picture: Picture = {
@@ -54,21 +53,20 @@ let ledger: Ledger
 let app: Hono
 
 beforeAll(async () => {
-  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-pages-'))), Date.now)
+  ledger = await newLedger()
   await ledger.seed({
     ...workspace,
     versions: [{ ...version, content }],
     spots: [{ ...spot, kind: 'landing' }, closed, resting],
     pictures: [picture],
   })
-  const reading = readSettings({}, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
+  const settings = settingsFor()
   const files = mkdtempSync(join(tmpdir(), 'ask-box-files-'))
   mkdirSync(files, { recursive: true })
   writeFileSync(join(files, 'askbox.js'), '/* the script */')
   app = receiverApp({
     ledger,
-    settings: reading.settings,
+    settings,
     ownerKey: 'the-owner-key-for-tests',
     workshop: null,
     files,

@@ -1,6 +1,3 @@
-import { mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { solveChallenge as solve } from 'altcha-lib'
 import { deriveKey } from 'altcha-lib/algorithms/web/pbkdf2'
 import fc from 'fast-check'
@@ -11,9 +8,9 @@ import { honeypotName, ownPageOf } from '#core/form'
 import { change, form, site, spot, version, workspace } from '../../tests/tables/samples'
 import { receiverApp } from './app'
 import { addressLimiter } from './limits'
-import { readSettings, type Settings } from './settings'
-import { type Ledger, openLedger } from './ledger'
-import { openStore } from './subjects'
+import { readSettings } from './settings'
+import { type Ledger } from './ledger'
+import { newLedger, settingsFor } from '../../tests/ledger'
 
 const KEY = 'the-owner-key-for-tests'
 const FORM = 'application/x-www-form-urlencoded'
@@ -23,7 +20,7 @@ let app: Hono
 let ledger: Ledger
 
 beforeAll(async () => {
-  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-receiver-'))), Date.now)
+  ledger = await newLedger()
   const ownPage = {
     ...version.content.answers.joined,
     show: 'address' as const,
@@ -73,12 +70,6 @@ beforeAll(async () => {
   })
 })
 afterAll(() => ledger.close())
-
-function settingsFor(environment: Record<string, string>): Settings {
-  const reading = readSettings(environment, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
-  return reading.settings
-}
 
 let visitors = 0
 /** A post from a visitor nobody has seen before. */

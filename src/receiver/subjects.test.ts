@@ -12,12 +12,12 @@ import { OwnerKeys, sealingWith } from './secrets'
 import { openCare } from './care'
 import { Rehearsals } from './rehearsals'
 import { bound, type SubjectTables } from './store'
-import { readSettings } from './settings'
 import type { ReceiverParts, Subject } from './subject'
 import { type Engine, openStore, subjects } from './subjects'
 import { Lane, runRecurring } from './work'
 import { openJob } from './work/tables'
 import * as samples from '../../tests/tables/samples'
+import { settingsFor } from '../../tests/ledger'
 
 /*
  * A kind of work that nobody has thought of: notes that an owner leaves, each counted by a worker, and forgotten after a
@@ -114,9 +114,7 @@ test('a kind of work is added as one subject: its table, its worker, its job and
   const asked = () => engine.now as unknown as NoteQueries
   await engine.run((transaction) => (transaction as unknown as NoteQueries).note('an old one', 0))
 
-  const reading = readSettings({}, folder)
-  if (!reading.ok) throw new Error(reading.message)
-  const { settings } = reading
+  const settings = settingsFor({}, folder)
   const clock = openClock(Date.now, () => performance.now(), null)
   const rehearsals = new Rehearsals(ledger, clock.now)
   const parts: ReceiverParts = {

@@ -56,7 +56,7 @@ export function codeAdvice({ kind }: { kind: SpotKind }, site: BuiltSite): Advic
     [
       'rule',
       'The shared line puts the form where you say, on all pages that you say: nothing is pasted at a place, or forgotten at the next post.',
-      permits.siteHead ? null : 'This kind of site has no place for code in the head of every page.',
+      permits.siteHead ? null : 'This kind of site takes no code that is on every page.',
     ],
     [
       'plain',

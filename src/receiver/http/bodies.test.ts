@@ -1,16 +1,12 @@
-import { mkdtempSync } from 'node:fs'
 import type { Server } from 'node:http'
 import { type AddressInfo, connect } from 'node:net'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import { serve } from '@hono/node-server'
 import type { Hono } from 'hono'
 import { version, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
 import { guardConnections } from './connections'
-import { type Ledger, openLedger } from '../ledger'
-import { readSettings } from '../settings'
-import { openStore } from '../subjects'
+import { type Ledger } from '../ledger'
+import { newLedger, settingsFor } from '../../../tests/ledger'
 
 /** Bodies that are as large, as slow and as many-parted as their senders like, to every route that the receiver has. */
 
@@ -24,11 +20,10 @@ let port: number
 let slow: Promise<unknown>
 
 beforeAll(async () => {
-  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-bodies-'))), Date.now)
+  ledger = await newLedger()
   await ledger.seed({ ...workspace, versions: [version] })
-  const reading = readSettings({ ASKBOX_TRUST_PROXY: '1' }, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
-  app = receiverApp({ ledger, settings: reading.settings, ownerKey: KEY, workshop: null })
+  const settings = settingsFor({ ASKBOX_TRUST_PROXY: '1' })
+  app = receiverApp({ ledger, settings, ownerKey: KEY, workshop: null })
   await new Promise<void>((resolve) => {
     http = serve({ fetch: app.fetch, port: 0, hostname: '127.0.0.1' }, () => resolve()) as Server
     guardConnections(http)

@@ -1,6 +1,3 @@
-import { mkdtempSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
 import fc from 'fast-check'
 import { simpleParser } from 'mailparser'
 import { honeypotName, newField, type Version, withMessage } from '#core/form'
@@ -11,12 +8,11 @@ import { refusedCharacter } from '#core/text'
 import { textsOf } from '#core/texts'
 import { change, createdAt, form, list, site, spot, version, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
-import { type Ledger, openLedger } from '../ledger'
+import { type Ledger } from '../ledger'
 import { addressLimiter, Causes } from '../limits'
 import { bytesOf, compose } from '../mail'
 import { MAIL, mailOf, type QueuedMail } from '../mail/queued'
-import { readSettings } from '../settings'
-import { openStore } from '../subjects'
+import { newLedger, settingsFor } from '../../../tests/ledger'
 
 const OWNER = 'keeper@hill.example'
 const SECOND = { form: 'secondform' as FormId, spot: 'secondspot' as SpotId }
@@ -41,7 +37,7 @@ let ledger: Ledger
 let now = Date.parse('2026-03-01T12:00:00Z')
 
 async function open(more: Partial<typeof workspace> = {}) {
-  ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-messages-'))), () => now)
+  ledger = await newLedger(() => now)
   const versions: Version[] = [
     { ...version, content: withSubject },
     { ...version, form: SECOND.form, content: withSubject },
@@ -75,12 +71,11 @@ async function open(more: Partial<typeof workspace> = {}) {
     ],
     ...more,
   })
-  const reading = readSettings({}, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
+  const settings = settingsFor()
   const limiter = addressLimiter(1_000_000)
   return receiverApp({
     ledger,
-    settings: reading.settings,
+    settings,
     ownerKey: KEY,
     workshop: null,
     limiter,

@@ -10,6 +10,7 @@ import { readSettings } from '../settings'
 import { openStore, subjects } from '../subjects'
 import { Metrics } from '.'
 import * as samples from '../../../tests/tables/samples'
+import { settingsFor } from '../../../tests/ledger'
 
 const KEY = 'the-computers-own-key'
 let folder: string
@@ -19,12 +20,11 @@ beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'metrics-'))
   ledger = await openLedger(await openStore(folder), Date.now)
   await ledger.seed(samples.workspace)
-  const reading = readSettings({ ASKBOX_METRICS_FROM: '10.1.0.0/16, fd00::/8', ASKBOX_TRUST_PROXY: '1' }, folder)
-  if (!reading.ok) throw new Error(reading.message)
+  const settings = settingsFor({ ASKBOX_METRICS_FROM: '10.1.0.0/16, fd00::/8', ASKBOX_TRUST_PROXY: '1' }, folder)
   const metrics = new Metrics()
   ledger.measureCommits((writes) => metrics.commit(writes))
   metrics.over(ledger, () => subjects.flatMap(({ lanes }) => lanes?.({ ledger }) ?? []))
-  app = receiverApp({ ledger, settings: reading.settings, ownerKey: KEY, workshop: null, metrics })
+  app = receiverApp({ ledger, settings, ownerKey: KEY, workshop: null, metrics })
 })
 afterAll(async () => {
   await ledger.close()

@@ -1,12 +1,13 @@
-import { Hono } from 'hono'
+import { type Context, Hono } from 'hono'
 import { meantAddress } from '#core/email'
 import { pageAddress } from '#core/embed'
-import { answerCases, answerTo, ownPageOf } from '#core/form'
+import { type AnswerCase, answerCases, answerTo, ownPageOf, type Version } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { answerPage, noticePage, signOf } from '#core/render'
+import type { Spot } from '#core/spot'
 import { filledIn, answerTextsOf, textsOf } from '#core/texts'
-import { signUpIn } from '../mail'
+import { type AnsweredSignUp, signUpIn } from '../mail'
 import { sendPage } from '../pages'
 import type { Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
@@ -24,83 +25,82 @@ const JUST_MS = 3_600_000
  * one sign-up comes from what that sign-up was, signed; without that it shows the case's words and nothing else.
  */
 export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, now: () => number): Hono {
-  /** Of a rehearsal's people too, so that they read what others read. */
-  async function memberWith(id: MemberId): Promise<Member | null> {
-    const member = await ledger.member(id)
-    if (member !== null) return member
-    for (const space of await rehearsals.spaces()) {
-      const madeUp = await space.member(id)
-      if (madeUp !== null) return madeUp
-    }
-    return null
-  }
-
   return new Hono().get('/answer/:spot/:case', async (c) => {
-    const published = ledger.published()
-    const spot = published.spot(c.req.param('spot'))
-    const linkKey = published.preferences()?.linkKey
-    const again = c.req.query('again') ?? ''
-    const signUp = spot === undefined ? null : signUpIn(linkKey, again, spot.id)
-    const answerCase = signUp?.answerCase ?? answerCases.find((one) => one === c.req.param('case'))
-    const version =
-      spot && (published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form))
-    if (spot === undefined || version === undefined || answerCase === undefined) {
-      return sendPage(
-        c,
-        settings.publicUrl,
-        noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
-        { status: 404 },
-      )
+    const asked = askedAnswer(c, ledger)
+    if (asked === null) {
+      const notice = noticePage('Nothing here', 'There is no such page. The address may be incomplete.')
+      return sendPage(c, settings.publicUrl, notice, { status: 404 })
     }
-    const answer = answerTo(version.content, answerCase)
-    const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
-    const isJust = signUp !== null && now() - signUp.at < JUST_MS
-    const isHeld = signUp?.isMailHeld ?? false
-    const just = isJust ? await memberWith(signUp.member) : null
-    const meant =
-      just !== null && (answerCase === 'joined' || answerCase === 'confirm-first')
-        ? meantAddress(just.email.typed)
-        : null
+    const { spot, version, answerCase, signUp } = asked
     const { content } = version
-    const texts = answerTextsOf(content.language)
+    const answer = answerTo(content, answerCase)
+    const isHeld = signUp?.isMailHeld ?? false
     const own = ownPageOf(answer, () => '')
     if (own !== null && !isHeld) return c.redirect(own, 303)
+    const isJust = signUp !== null && now() - signUp.at < JUST_MS
+    const member = isJust ? await memberWith(signUp.member, ledger, rehearsals) : null
     // Where a form in a frame was sent, its answer comes into the frame.
-    const tells =
-      c.req.header('Sec-Fetch-Dest') === 'iframe'
-        ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase))
-        : null
-    return sendPage(
-      c,
-      settings.publicUrl,
-      answerPage(isHeld ? { ...answer, message: texts.mailHeld } : answer, version.content, wayBack(ledger, spot), {
-        tells,
-        sign: isHeld ? null : signOf(answerCase),
-        press:
-          (waits || isHeld) && isJust
-            ? {
-                action: `/resend/${spot.id}`,
-                words: isHeld ? texts.sendNow : texts.sendAgain,
-                values: { 'askbox-again': again },
-                isMain: isHeld,
-              }
-            : null,
-        links: [
-          ...(meant === null
-            ? []
-            : [
-                {
-                  address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
-                  words: filledIn(textsOf(content.language, content.texts).didYouMean, { address: meant }),
-                  isQuiet: true,
-                },
-              ]),
-          ...(just === null || answerCase !== 'joined'
-            ? []
-            : await giftOnAnswer(ledger, settings.publicUrl, just, linkKey)),
-        ],
-      }),
-      { withScript: tells !== null },
-    )
+    const isInFrame = c.req.header('Sec-Fetch-Dest') === 'iframe'
+    const tells = isInFrame ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase)) : null
+    const texts = answerTextsOf(content.language)
+    const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
+    const again = {
+      action: `/resend/${spot.id}`,
+      words: isHeld ? texts.sendNow : texts.sendAgain,
+      values: { 'askbox-again': c.req.query('again') ?? '' },
+      isMain: isHeld,
+    }
+    const page = answerPage(isHeld ? { ...answer, message: texts.mailHeld } : answer, content, wayBack(ledger, spot), {
+      tells,
+      sign: isHeld ? null : signOf(answerCase),
+      press: (waits || isHeld) && isJust ? again : null,
+      links: member === null ? [] : await linksFor(member, asked, ledger, settings),
+    })
+    return sendPage(c, settings.publicUrl, page, { withScript: tells !== null })
   })
+}
+
+interface AskedAnswer {
+  spot: Spot
+  version: Version
+  answerCase: AnswerCase
+  /** What is answered, where its mark came along; null for the case's words alone. */
+  signUp: AnsweredSignUp | null
+}
+
+function askedAnswer(c: Context, ledger: Ledger): AskedAnswer | null {
+  const published = ledger.published()
+  const spot = published.spot(c.req.param('spot') ?? '')
+  if (spot === undefined) return null
+  const signUp = signUpIn(published.preferences()?.linkKey, c.req.query('again') ?? '', spot.id)
+  const answerCase = signUp?.answerCase ?? answerCases.find((one) => one === c.req.param('case'))
+  const version = published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form)
+  return version === undefined || answerCase === undefined ? null : { spot, version, answerCase, signUp }
+}
+
+/** Of a rehearsal's people too, so that they read what others read. */
+async function memberWith(id: MemberId, ledger: Ledger, rehearsals: Rehearsals): Promise<Member | null> {
+  for (const people of [ledger, ...(await rehearsals.spaces())]) {
+    const member = await people.member(id)
+    if (member !== null) return member
+  }
+  return null
+}
+
+/** What somebody who has just signed up is offered: the address that they may have meant, and the gift. */
+async function linksFor(
+  member: Member,
+  { spot, version: { content }, answerCase }: AskedAnswer,
+  ledger: Ledger,
+  { publicUrl }: Settings,
+): Promise<{ address: string; words: string; isQuiet?: boolean }[]> {
+  const mayBeSlip = answerCase === 'joined' || answerCase === 'confirm-first'
+  const meant = mayBeSlip ? meantAddress(member.email.typed) : null
+  const { didYouMean } = textsOf(content.language, content.texts)
+  const address = pageAddress(publicUrl, spot.slug ?? spot.id)
+  const linkKey = ledger.published().preferences()?.linkKey
+  return [
+    ...(meant === null ? [] : [{ address, words: filledIn(didYouMean, { address: meant }), isQuiet: true }]),
+    ...(answerCase === 'joined' ? await giftOnAnswer(ledger, publicUrl, member, linkKey) : []),
+  ]
 }

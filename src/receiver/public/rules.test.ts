@@ -6,14 +6,12 @@ import { startRule } from '#core/rule'
 import type { SiteId, SpotId } from '#core/ids'
 import { site, spot, version, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
-import { openLedger } from '../ledger'
-import { readSettings } from '../settings'
-import { openStore } from '../subjects'
+import { newLedger, settingsFor } from '../../../tests/ledger'
 
 const SCRIPT = '/* the script */'
 
 async function appWith(placing: Placing | undefined) {
-  const ledger = await openLedger(await openStore(mkdtempSync(join(tmpdir(), 'ask-box-rules-'))), Date.now)
+  const ledger = await newLedger()
   await ledger.seed({
     ...workspace,
     versions: [version],
@@ -23,11 +21,10 @@ async function appWith(placing: Placing | undefined) {
     ],
     spots: [{ ...spot, id: 'ruledspot' as SpotId, code: 'rule', ...(placing && { placing }) }],
   })
-  const reading = readSettings({}, '/nowhere')
-  if (!reading.ok) throw new Error(reading.message)
+  const settings = settingsFor()
   const files = mkdtempSync(join(tmpdir(), 'ask-box-files-'))
   writeFileSync(join(files, 'askbox.js'), SCRIPT)
-  const app = receiverApp({ ledger, settings: reading.settings, ownerKey: 'k'.repeat(40), workshop: null, files })
+  const app = receiverApp({ ledger, settings, ownerKey: 'k'.repeat(40), workshop: null, files })
   const get = (path: string, headers = {}) => app.request(`http://localhost:4310${path}`, { headers })
   return { get, close: () => ledger.close() }
 }

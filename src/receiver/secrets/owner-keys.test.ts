@@ -3,9 +3,9 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
-import { readSettings } from '../settings'
 import { openStore } from '../subjects'
 import { OwnerKeys } from '.'
+import { settingsFor } from '../../../tests/ledger'
 
 const OWN = 'the-computers-own-key'
 let folder: string
@@ -27,9 +27,8 @@ afterEach(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 async function app() {
-  const reading = readSettings({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
-  if (!reading.ok) throw new Error(reading.message)
-  return receiverApp({ ledger, settings: reading.settings, ownerKey: OWN, keys, workshop: null })
+  const settings = settingsFor({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
+  return receiverApp({ ledger, settings, ownerKey: OWN, keys, workshop: null })
 }
 const pair = async (code: unknown, name: unknown = 'Firefox on Linux') => {
   const response = await (

@@ -7,12 +7,12 @@ import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { type MailParts, mailParts } from '../mail'
 import { Rehearsals } from '../rehearsals'
-import { readSettings } from '../settings'
 import { openStore } from '../subjects'
 import { OwnerKeys } from '.'
 import { type Care, openCare } from '../care'
 import { openClock } from '../clock'
 import { fillFromDemo } from '../demo'
+import { settingsFor } from '../../../tests/ledger'
 
 const DEMO = join(import.meta.dirname, '../../../demo/cloudberry-hill.json')
 
@@ -35,9 +35,7 @@ beforeAll(async () => {
   const addresses = { sites: 'http://127.0.0.1:4320', receiver: 'https://forms.example', services: null }
   await fillFromDemo(ledger, DEMO, folder, addresses)
   keys = new OwnerKeys(ledger.values, 'the-computers-own-key', Date.now)
-  const reading = readSettings({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
-  if (!reading.ok) throw new Error(reading.message)
-  const { settings } = reading
+  const settings = settingsFor({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
   care = openCare({ ledger, settings, now: Date.now })
   const clock = openClock(Date.now, () => performance.now(), null)
   mail = mailParts({ ledger, settings, rehearsals: new Rehearsals(ledger), clock })

@@ -1,6 +1,6 @@
 import { baseKeymap, toggleMark } from 'prosemirror-commands'
 import { keymap } from 'prosemirror-keymap'
-import { type Command, EditorState, type Transaction } from 'prosemirror-state'
+import { type Command, EditorState } from 'prosemirror-state'
 import { EditorView } from 'prosemirror-view'
 import { shallowRef, type ShallowRef } from 'vue'
 import type { Placeholder, RichText } from '#core/text'
@@ -61,35 +61,7 @@ export interface TextEditorHooks {
  */
 export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEditorHooks): TextEditor {
   const active = shallowRef<ReadonlySet<Format>>(new Set())
-  const done: Command = () => {
-    hooks.onDone()
-    return true
-  }
-  const keys: Record<string, Command> = {
-    'Shift-Enter': insertBreak,
-    Backspace: leaveItemAtStart,
-    // Underlined text that is no link misleads.
-    'Mod-u': () => true,
-    ...(kind === 'plain'
-      ? { Enter: done }
-      : {
-          Enter: kind === 'line' ? insertBreak : leaveEmptyItem,
-          'Mod-b': formats.bold,
-          'Mod-i': formats.italic,
-          'Mod-Shift-l': formats.bullets,
-          'Mod-k': () => {
-            hooks.onLink()
-            return true
-          },
-        }),
-    // A button takes the space key for itself; in its words it is a letter like any other.
-    ...(element.tagName === 'BUTTON' && {
-      Space: (state: EditorState, dispatch?: (tr: Transaction) => void) => {
-        dispatch?.(state.tr.insertText(' ').scrollIntoView())
-        return true
-      },
-    }),
-  }
+  const keys = keysOf(kind, hooks, element.tagName === 'BUTTON')
   const stateOf = (text: RichText | string) =>
     EditorState.create({ doc: documentOf(kind, text), plugins: [keymap(keys), keymap(baseKeymap)] })
   const textOf = (state: EditorState) => (kind === 'plain' ? plainTextOf(state.doc) : richTextOf(state.doc))
@@ -140,6 +112,36 @@ export function openEditor(element: HTMLElement, kind: TextKind, hooks: TextEdit
       if (JSON.stringify(textOf(view.state)) !== JSON.stringify(textOf(state))) view.updateState(state)
     },
     close: () => view.destroy(),
+  }
+}
+
+/** @param isButton takes the space key for itself; in its words it is a letter like any other */
+function keysOf(kind: TextKind, hooks: TextEditorHooks, isButton: boolean): Record<string, Command> {
+  const told = (tell: () => void): Command => {
+    return () => {
+      tell()
+      return true
+    }
+  }
+  const space: Command = (state, dispatch) => {
+    dispatch?.(state.tr.insertText(' ').scrollIntoView())
+    return true
+  }
+  return {
+    'Shift-Enter': insertBreak,
+    Backspace: leaveItemAtStart,
+    // Underlined text that is no link misleads.
+    'Mod-u': () => true,
+    ...(kind === 'plain'
+      ? { Enter: told(hooks.onDone) }
+      : {
+          Enter: kind === 'line' ? insertBreak : leaveEmptyItem,
+          'Mod-b': formats.bold,
+          'Mod-i': formats.italic,
+          'Mod-Shift-l': formats.bullets,
+          'Mod-k': told(hooks.onLink),
+        }),
+    ...(isButton && { Space: space }),
   }
 }
 
