@@ -1,6 +1,6 @@
 import { spawnSync } from 'node:child_process'
-import { existsSync, mkdirSync, readdirSync } from 'node:fs'
-import { join, resolve } from 'node:path'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync } from 'node:fs'
+import { dirname, join, resolve } from 'node:path'
 
 /** A web server's program, the folder of its modules, and what it needs to find its libraries. */
 export interface WebServer {
@@ -31,15 +31,23 @@ export function findWebServer(name: 'nginx' | 'apache2'): WebServer | null {
   }
 }
 
+/** In a folder of its own first: another test may be starting a program just when it is written. */
 function unpack(): void {
-  mkdirSync(folder, { recursive: true })
+  mkdirSync(dirname(folder), { recursive: true })
+  const made = mkdtempSync(`${folder}-`)
   const run = (command: string, ...args: string[]) =>
-    spawnSync(command, args, { cwd: folder, stdio: 'ignore' }).status === 0
+    spawnSync(command, args, { cwd: made, stdio: 'ignore' }).status === 0
   if (!run('apt-get', 'download', 'nginx', 'apache2-bin')) {
     // A fresh machine knows no packages yet.
     run('apt-get', 'update', '-qq')
   }
   // Releases name the libraries differently; those that are not there are passed over.
   for (const one of packages) run('apt-get', 'download', one)
-  for (const file of readdirSync(folder).filter((name) => name.endsWith('.deb'))) run('dpkg', '-x', file, '.')
+  for (const file of readdirSync(made).filter((name) => name.endsWith('.deb'))) run('dpkg', '-x', file, '.')
+  try {
+    renameSync(made, folder)
+  } catch {
+    // Another test was quicker.
+    rmSync(made, { recursive: true, force: true })
+  }
 }

@@ -2,42 +2,12 @@ import type { CommandOutcome } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member, MemberStatus } from '#core/list'
-import { type Generated, type Kysely, type Migration, sql } from 'kysely'
-import { bodyOf, bound, endOf, type Newest, newestOf, numberKey, parsed, type Row, type SubjectTables } from '../store'
+import { bodyOf, endOf, type Newest, newestOf, parsed, type Row, type SubjectTables } from '../store'
+import { migrations } from './schema'
+import { peopleStatements } from './statements'
 import { gatherPeople } from './gathering'
 import type { MessageIntake } from '../messages/tables'
 import type { WorkQueries } from '../work/tables'
-
-interface Tables {
-  /** `n` counts up without gaps: rows are only ever appended. `mark` tells one history from another. */
-  journal: {
-    n: Generated<number>
-    kind: string
-    /** The entry but for its personal part. */
-    body: string
-    /** Null where an entry tells nothing of a person, or no longer. */
-    personal: string | null
-    mark: string
-  }
-  /** The fold of the journal, kept beside it so that a sign-up need not read history. */
-  members: {
-    id: string
-    list: string
-    compared: string
-    status: string
-    /** ISO 8601. */
-    joined_at: string
-    body: string
-    /** Counts up on each list, from 1, in the order in which they came. */
-    rank: number
-  }
-  /** Outcomes of commands, with the time. */
-  commands: { id: string; outcome: string; at: number }
-  /** First answers, with what names who sent exactly what: keys have no order, so they are looked up in memory. */
-  first_answers: { n: number; key: string; at: number; verdict: string; held: number }
-  /** Keyed hashes of the addresses of those who were erased. */
-  erased: { hash: string }
-}
 
 /** How long the same bytes from the same address repeat the first answer: a double click, a network's retry. */
 export const RETRY_WINDOW_MS = 30_000
@@ -125,65 +95,6 @@ export interface PeopleQueries extends PeopleHistory {
   membersJoinedOn(list: string, day: string): Promise<Member[]>
 }
 
-const migrations: Record<string, Migration> = {
-  '001-people': {
-    async up(db: Kysely<unknown>) {
-      await db.schema
-        .createTable('journal')
-        .addColumn('n', numberKey(db), (column) => column.primaryKey())
-        .addColumn('kind', 'text', (column) => column.notNull())
-        .addColumn('body', 'text', (column) => column.notNull())
-        .addColumn('personal', 'text')
-        .addColumn('mark', 'text', (column) => column.notNull())
-        .execute()
-      // They are few, and looked for among all that ever happened.
-      await db.schema
-        .createIndex('journal_bounces')
-        .on('journal')
-        .column('n')
-        .where(sql.ref('kind'), '=', sql.lit('member-bounced'))
-        .execute()
-      await db.schema
-        .createTable('members')
-        .addColumn('id', 'text', (column) => column.primaryKey())
-        .addColumn('list', 'text', (column) => column.notNull())
-        .addColumn('compared', 'text', (column) => column.notNull())
-        .addColumn('status', 'text', (column) => column.notNull())
-        .addColumn('joined_at', 'text', (column) => column.notNull())
-        .addColumn('body', 'text', (column) => column.notNull())
-        .addColumn('rank', 'bigint', (column) => column.notNull())
-        .execute()
-      await db.schema.createIndex('members_by_address').on('members').columns(['list', 'compared']).unique().execute()
-      await db.schema.createIndex('members_by_rank').on('members').columns(['list', 'rank']).unique().execute()
-      // Who waits is known of each member; a table of its own cost every sign-up a row, and a refill had none.
-      await db.schema
-        .createIndex('members_waiting')
-        .on('members')
-        .columns(['list', 'joined_at'])
-        .where(sql.ref('status'), '=', sql.lit('waiting'))
-        .execute()
-      await db.schema
-        .createTable('commands')
-        .addColumn('id', 'text', (column) => column.primaryKey())
-        .addColumn('outcome', 'text', (column) => column.notNull())
-        .addColumn('at', 'bigint', (column) => column.notNull())
-        .execute()
-      await db.schema
-        .createTable('first_answers')
-        .addColumn('n', numberKey(db), (column) => column.primaryKey())
-        .addColumn('key', 'text', (column) => column.notNull())
-        .addColumn('at', 'bigint', (column) => column.notNull())
-        .addColumn('verdict', 'text', (column) => column.notNull())
-        .addColumn('held', 'integer', (column) => column.notNull())
-        .execute()
-      await db.schema
-        .createTable('erased')
-        .addColumn('hash', 'text', (column) => column.primaryKey())
-        .execute()
-    },
-  },
-}
-
 /** Number, kind, all but its personal part, that part, and its mark. */
 export function rowOfEntry(n: number, entry: NewEntry, mark: string): [number, string, string, string | null, string] {
   const { personal = null, ...skeleton } = 'personal' in entry ? entry : { ...entry, personal: null }
@@ -198,167 +109,11 @@ export const entryOf = (row: Row) => {
   return { entry: { n: Number(row.n), ...skeleton, ...personal } as Entry, mark: String(row.mark) }
 }
 
-/** An entry as JSON text, put together of what is stored. In a text within it the quotes of `commitment` would be escaped. */
-const entryText = sql<string>`'{"n":' || n || ',' || substr(body, 2, length(body) - 2) || case
-  when personal is not null then ',"personal":' || personal
-  when body like '%"commitment":%' then ',"personal":null'
-  else ''
-end || '}'`
-
 export const peopleTables: SubjectTables<PeopleQueries> = {
   migrations,
   gather: (queries, ask) => gatherPeople(queries, ask),
-  queries({ over, prepare }) {
-    const tables = over<Tables>()
-    const statements = {
-      newestEntry: prepare(tables.selectFrom('journal').select(['n', 'mark']).orderBy('n', 'desc').limit(sql.lit(1))),
-      append: prepare(
-        tables.insertInto('journal').values({ n: bound, kind: bound, body: bound, personal: bound, mark: bound }),
-      ),
-      entriesAfter: prepare(
-        tables
-          .selectFrom('journal')
-          .select(['n', 'body', 'personal', 'mark'])
-          .where('n', '>', bound)
-          .orderBy('n')
-          .limit(bound),
-      ),
-      // Put together by the database: a row each costs the receiver more than all the rest of a pull.
-      entriesTextAfter: prepare(
-        tables
-          .selectFrom((of) =>
-            of
-              .selectFrom('journal')
-              .select(['n', entryText.as('entry')])
-              .where('n', '>', bound)
-              .orderBy('n')
-              .limit(bound)
-              .as('page'),
-          )
-          .select(({ fn }) => [fn.max('n').as('n'), sql<string>`string_agg(entry, ',' order by n)`.as('text')]),
-      ),
-      markAt: prepare(tables.selectFrom('journal').select('mark').where('n', '=', bound)),
-      newestAndMember: prepare(
-        tables.selectNoFrom((of) => [
-          of.selectFrom('journal').select('n').orderBy('n', 'desc').limit(sql.lit(1)).as('n'),
-          of.selectFrom('journal').select('mark').orderBy('n', 'desc').limit(sql.lit(1)).as('mark'),
-          of.selectFrom('members').select('body').where('list', '=', bound).where('compared', '=', bound).as('member'),
-        ]),
-      ),
-      member: prepare(tables.selectFrom('members').select('body').where('id', '=', bound)),
-      memberWithAddress: prepare(
-        tables.selectFrom('members').select('body').where('list', '=', bound).where('compared', '=', bound),
-      ),
-      keepMember: prepare(
-        tables
-          .insertInto('members')
-          .values((of) => ({
-            id: bound,
-            list: bound,
-            compared: bound,
-            status: bound,
-            joined_at: bound,
-            body: bound,
-            rank: of
-              .selectFrom('members as same_list')
-              .select(sql<number>`coalesce(max(rank), 0) + 1`.as('next'))
-              .where('same_list.list', '=', bound),
-          }))
-          .onConflict((conflict) =>
-            conflict.column('id').doUpdateSet((of) => ({
-              compared: of.ref('excluded.compared'),
-              status: of.ref('excluded.status'),
-              joined_at: of.ref('excluded.joined_at'),
-              body: of.ref('excluded.body'),
-            })),
-          ),
-      ),
-      updateMember: prepare(tables.updateTable('members').set({ status: bound, body: bound }).where('id', '=', bound)),
-      dropMember: prepare(tables.deleteFrom('members').where('id', '=', bound)),
-      keepFirstAnswer: prepare(
-        tables.insertInto('first_answers').values({ n: bound, key: bound, at: bound, verdict: bound, held: bound }),
-      ),
-      firstAnswersAfter: prepare(
-        tables.selectFrom('first_answers').selectAll().where('n', '>', bound).where('at', '>=', bound).orderBy('n'),
-      ),
-      forgetFirstAnswers: prepare(tables.deleteFrom('first_answers').where('n', '<', bound)),
-      forgetOutcomes: prepare(tables.deleteFrom('commands').where('at', '<', bound)),
-      // By the index `journal_bounces`.
-      bounces: prepare(
-        tables
-          .selectFrom('journal')
-          .select(['n', 'body', 'personal', 'mark'])
-          .where('kind', '=', sql.lit('member-bounced'))
-          .orderBy('n'),
-      ),
-      blankEntry: prepare(
-        tables
-          .updateTable('journal')
-          .set({ body: bound, personal: sql<null>`null` })
-          .where('n', '=', bound),
-      ),
-      isErased: prepare(tables.selectFrom('erased').select('hash').where('hash', '=', bound)),
-      keepErased: prepare(
-        tables
-          .insertInto('erased')
-          .values({ hash: bound })
-          .onConflict((conflict) => conflict.doNothing()),
-      ),
-      dropOutcomesWith: prepare(tables.deleteFrom('commands').where(sql`lower(outcome)`, 'like', bound)),
-      outcome: prepare(tables.selectFrom('commands').select('outcome').where('id', '=', bound)),
-      keepOutcome: prepare(tables.insertInto('commands').values({ id: bound, outcome: bound, at: bound })),
-      // By the index `members_by_rank`.
-      membersAfterRank: prepare(
-        tables
-          .selectFrom('members')
-          .select(['body', 'rank'])
-          .where('list', '=', bound)
-          .where('rank', '>', bound)
-          .orderBy('rank')
-          .limit(bound),
-      ),
-      // By the index `members_waiting`.
-      listsWithWaiting: prepare(
-        tables.selectFrom('members').select('list').distinct().where('status', '=', sql.lit('waiting')),
-      ),
-      waitingSince: prepare(
-        tables
-          .selectFrom('members')
-          .select('id')
-          .where('status', '=', sql.lit('waiting'))
-          .where('list', '=', bound)
-          .where('joined_at', '<', bound)
-          .orderBy('joined_at'),
-      ),
-      // By the index `members_by_rank`, within one list.
-      membersWithStatus: prepare(
-        tables
-          .selectFrom('members')
-          .select('body')
-          .where('list', '=', bound)
-          .where('status', '=', bound)
-          .orderBy('rank')
-          .limit(sql.lit(5_000)),
-      ),
-      // By the index `members_by_rank`.
-      rankOf: prepare(tables.selectFrom('members').select('rank').where('id', '=', bound)),
-      highestRank: prepare(
-        tables
-          .selectFrom('members')
-          .select(({ fn }) => fn.max('rank').as('rank'))
-          .where('list', '=', bound),
-      ),
-      membersJoinedIn: prepare(
-        tables
-          .selectFrom('members')
-          .select('body')
-          .where('list', '=', bound)
-          .where('joined_at', '>=', bound)
-          .where('joined_at', '<', bound)
-          .where('status', '=', sql.lit('confirmed'))
-          .limit(sql.lit(1000)),
-      ),
-    }
+  queries(database) {
+    const statements = peopleStatements(database)
     return {
       // A file answers at once.
       async readAhead() {},
