@@ -209,6 +209,12 @@ test('undo and redo bring back words and colours, step by step', async ({ paired
   await name.press('Enter')
   const undo = workshop.getByRole('button', { name: 'Undo' }).first()
   await expect(undo).toHaveAccessibleDescription('Undo: Rename the form')
+  // One tooltip serves all: what it says of another does not describe this one.
+  for (const name of ['Undo', 'Redo']) {
+    await workshop.getByRole('button', { name }).first().hover()
+    await expect(workshop.getByRole('tooltip')).toHaveText(new RegExp(`^${name}: `))
+    await expect(undo).toHaveAccessibleDescription('Undo: Rename the form')
+  }
   await undo.click()
   await expect(name).toHaveValue(before)
   await workshop.getByRole('button', { name: 'Redo' }).click()

@@ -1,24 +1,18 @@
 <script setup lang="ts">
 import { ElTooltip } from 'element-plus'
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { hinted } from './hint'
 
 /** The one tooltip of the workshop, beside whatever `v-hint` is pointed at. Escape puts it away (WCAG 1.4.13). */
-const element = computed(() => hinted.value?.element)
+const place = computed(() => {
+  const element = hinted.value?.element
+  // Where it is, and not the element itself, which the tooltip would describe, and still would when it says something of another.
+  return element && { getBoundingClientRect: () => element.getBoundingClientRect(), contextElement: element }
+})
 /** The words stay while the tooltip goes. */
 const text = shallowRef('')
 watch(hinted, (now) => now && (text.value = now.text), { immediate: true })
-// The tooltip describes whatever it was drawn for, and goes on to another: what each is for stands in its own description.
-watch(
-  hinted,
-  async (now, before) => {
-    await nextTick()
-    for (const one of [now?.element, before?.element])
-      if (/^el-id-/.test(one?.getAttribute('aria-describedby') ?? '')) one!.removeAttribute('aria-describedby')
-  },
-  { flush: 'post' },
-)
 useEventListener('keydown', ({ key }) => key === 'Escape' && (hinted.value = null))
 </script>
 
@@ -26,7 +20,7 @@ useEventListener('keydown', ({ key }) => key === 'Escape' && (hinted.value = nul
   <ElTooltip
     :visible="hinted !== null"
     :content="text"
-    :virtual-ref="element"
+    :virtual-ref="place"
     virtual-triggering
     popper-class="hint"
     placement="bottom"
