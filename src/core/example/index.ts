@@ -2,14 +2,8 @@ export { type ExampleBody, type ExampleMethod, type ExampleRequest } from './exa
 export { LONGEST_TEXT, type ReadExamples, readExamples } from './read-examples'
 export { type Piece, type PieceId, piecesOf } from './pieces'
 export { guessRoles, guessStep, type Role, roles, type Roles } from './roles'
-export {
-  type AnswerReading,
-  fieldsBeside,
-  type MadeService,
-  nameOf,
-  serviceFrom,
-  type UnderstoodRequest,
-} from './service-from'
+export { type AnswerReading, fieldsBeside, type MadeService, nameOf, serviceFrom } from './service-from'
+export type { UnderstoodRequest } from './understood-request'
 export {
   bringsMany,
   type ExampleAnswer,

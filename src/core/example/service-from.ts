@@ -12,15 +12,8 @@ import type { ExampleRequest } from './example-request'
 import { partsOfAddress, type Piece } from './pieces'
 import { pairKeys, type Role, type Roles } from './roles'
 import { keyIn } from './service-key'
+import type { UnderstoodRequest } from './understood-request'
 import { placeholderIn, wordsOf } from './words'
-
-/** A request whose values are understood, and what it is for. */
-export interface UnderstoodRequest {
-  step: RequestName
-  request: ExampleRequest
-  pieces: readonly Piece[]
-  roles: Roles
-}
 
 /** Where what was asked for stands in an answer. */
 export type AnswerReading = Pick<

@@ -1,7 +1,7 @@
 import type { ServiceFile } from '#core/connection'
 import type { ExampleRequest } from './example-request'
 import type { Piece } from './pieces'
-import type { UnderstoodRequest } from './service-from'
+import type { UnderstoodRequest } from './understood-request'
 import { placeholderIn, wordsOf } from './words'
 
 /** Where the key goes, by the first example that has one. */

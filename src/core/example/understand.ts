@@ -2,7 +2,7 @@ import type { RequestName } from '#core/connection'
 import { type Piece, type PieceId, piecesOf } from './pieces'
 import { readExamples } from './read-examples'
 import { guessRoles, guessStep, type Role, type Roles } from './roles'
-import type { UnderstoodRequest } from './service-from'
+import type { UnderstoodRequest } from './understood-request'
 import type { ExampleRequest } from './example-request'
 
 /** What its owner said otherwise than it was guessed, by the number of the request in the text. */

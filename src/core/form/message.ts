@@ -3,7 +3,7 @@ import { answerTo } from './answer'
 import { type AnswerCase, answersInPlace, type FormContent } from './content'
 import { type Field, newField } from './field'
 import { fieldRemoved } from './fields'
-import { startAnswers } from './start'
+import { startAnswers } from './start-answers'
 
 type Said = { heading: string; message: string }
 

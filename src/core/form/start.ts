@@ -1,9 +1,10 @@
 import { type Palette, quietPalette } from '#core/look'
 import { bullets, richText } from '#core/text'
-import { answerTextsOf, type Language, startTextsOf, textsOf } from '#core/texts'
+import { type Language, startTextsOf, textsOf } from '#core/texts'
 import type { FormContent, Words } from './content'
 import { newField } from './field'
 import { withMessage } from './message'
+import { startAnswers } from './start-answers'
 import { ONE_LINE, POP_UP, sampleWords, type Shape, shapeOf, shapes } from './shapes'
 
 /** What a new form says before its owner rewrites it, named after its list. */
@@ -33,15 +34,6 @@ export function startContent(
     page: { title: '', description: '', sharePicture: null, icon: null },
   }
   return shape.takesMessages ? withMessage(content) : content
-}
-
-/** What visitors are told until the owner says it otherwise. */
-export function startAnswers(language: Language): FormContent['answers'] {
-  const { joined, alreadyOnList } = answerTextsOf(language)
-  return {
-    joined: { show: 'message', ...joined, address: '' },
-    'already-on-list': { show: 'message', ...alreadyOnList, address: '' },
-  }
 }
 
 /** What a place says when it is opened, until its owner writes there: what to write, nothing for visitors. */

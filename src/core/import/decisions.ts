@@ -1,7 +1,7 @@
 import type { Column } from '#core/list'
 import { headingIn } from './headings'
 import { type DateReading, readingOfSpelling } from './moment'
-import type { Decided, Target } from './plan'
+import type { Decided, Target } from './target'
 import type { Counted, Tally } from './survey'
 import { A_DATE, type StatusMeaning, statusIn, tickIn } from '#core/list'
 

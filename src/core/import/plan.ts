@@ -1,26 +1,11 @@
 import { parseEmail } from '#core/email'
-import { type Column, type StatusMeaning, type MemberStatus, statusIn, tickIn } from '#core/list'
+import { type Column, type MemberStatus, statusIn, tickIn } from '#core/list'
 import { decided } from './decisions'
 import { type Heading, headingIn, lettersOf } from './headings'
-import { type DateReading, spellingOf } from './moment'
+import { spellingOf } from './moment'
 import type { FileFormat, FileRow } from './reader'
-import type { TagSeparator, Tally } from './survey'
-
-/** The owner's decisions for a column, by word or by spelling; missing ones are open. */
-export type Decided<Decision extends string> = Readonly<Record<string, Decision>>
-
-/** Target of one column of the file. */
-export type Target =
-  | { to: 'email' | 'nothing' }
-  /** Meaning of each word, by its key (`wordOf`). */
-  | { to: 'status'; means: Decided<StatusMeaning> }
-  /** How each spelling of a date is read. */
-  | { to: 'joined'; read: Decided<DateReading> }
-  | { to: 'tags'; separator: TagSeparator; leftOut: readonly string[] }
-  /** Of a column of yes and no: whether each word is kept as `yes`, as `no`, or as nothing. */
-  | { to: 'column'; key: string; means?: Decided<'yes' | 'no' | 'nothing'> }
-  /** Of a whole name, the first word and the rest. */
-  | { to: 'name'; first: string; last: string }
+import type { Tally } from './survey'
+import type { Target } from './target'
 
 /** Rule for members who are on the list already. */
 export const knownRules = ['keep', 'fill', 'replace'] as const
