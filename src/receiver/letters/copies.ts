@@ -3,24 +3,24 @@ import { isRefusedTooOften, REFUSED_AMONG } from '#core/letter'
 import { MAIL, type MailBody } from '../mail/queued'
 import type { Transaction } from '../subjects'
 import type { Job, JobOutcome } from '../work'
-import type { KeptSendings } from './kept-sendings'
+import type { SendingStore } from './sending-store'
 
 /** What becomes of each reader's copy: sent, refused, bounced, complained of, left by. */
 export class Copies {
   /** Until a mail is settled; by the process that sends it. */
   private readonly wordsInHand = new Map<string, number>()
 
-  constructor(private readonly kept: KeptSendings) {}
+  constructor(private readonly store: SendingStore) {}
 
   async leftBy(id: string, member: MemberId): Promise<void> {
-    await this.kept.writing.runAsIs(async (transaction) => {
+    await this.store.writing.runAsIs(async (transaction) => {
       const copy = await transaction.copyOf(id, member)
       if (copy !== null) await transaction.markCopy(copy, 'left')
     })
   }
 
   async reported(id: string, member: MemberId, what: 'bounced' | 'complained'): Promise<void> {
-    await this.kept.writing.runAsIs(async (transaction) => {
+    await this.store.writing.runAsIs(async (transaction) => {
       const copy = await transaction.copyOf(id, member)
       if (copy === null) return
       if (what === 'complained') return transaction.markCopy(copy, 'complained')
@@ -35,7 +35,7 @@ export class Copies {
   }
 
   async tried(transaction: Transaction, { id: jobId, worker, space, body }: Job, outcome: JobOutcome): Promise<void> {
-    const { now } = this.kept.writing
+    const { now } = this.store.writing
     const { sending: id, member } = body as MailBody
     if (worker !== MAIL || space !== '' || id === undefined || member === '') return
     const copy = await transaction.copyOf(id, member)
@@ -61,7 +61,7 @@ export class Copies {
     const newest = await transaction.newestEnded(id, stored.forgivenAt ?? 0, REFUSED_AMONG)
     if (!isRefusedTooOften(newest)) return
     const refused = newest.filter((state) => state !== 'sent').length
-    await this.kept.takeBack(transaction, id)
+    await this.store.takeBack(transaction, id)
     await transaction.keepSending({
       ...stored,
       state: 'stopped',

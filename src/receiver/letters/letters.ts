@@ -6,9 +6,9 @@ import type { Transaction } from '../subjects'
 import type { Job, JobOutcome } from '../work'
 import type { Writing } from '../writing'
 import { Copies } from './copies'
-import { GoingOut } from './going-out'
+import { SendingWork } from './sending-work'
 import { inboxHash } from './inbox'
-import { KeptSendings } from './kept-sendings'
+import { SendingStore } from './sending-store'
 import { newSending, type NewSending, startOf } from './new-sending'
 import { readerAt, SeriesWork } from './series'
 import type { StoredCopy, StoredSending } from './tables'
@@ -76,21 +76,21 @@ export interface Letters {
 }
 
 export function openLetters(writing: Writing): Letters {
-  const kept = new KeptSendings(writing)
+  const store = new SendingStore(writing)
   const series = new SeriesWork(writing)
-  const goingOut = new GoingOut(kept, series)
-  const copies = new Copies(kept)
+  const sendings = new SendingWork(store, series)
+  const copies = new Copies(store)
   return {
-    ...readingOf(kept),
-    ...steeringOf(kept),
-    ...trialsOf(writing, kept),
-    ...takingInOf(writing, kept),
+    ...readingOf(store),
+    ...steeringOf(store),
+    ...trialsOf(writing, store),
+    ...takingInOf(writing, store),
     press: (id, link) => writing.engine.run((transaction) => transaction.countPress(id, link)),
     leftBy: (id, member) => copies.leftBy(id, member),
     reported: (id, member, what) => copies.reported(id, member, what),
     tried: (transaction, job, outcome) => copies.tried(transaction, job, outcome),
     composed: (jobId, words) => copies.composed(jobId, words),
-    work: () => goingOut.work(),
+    work: () => sendings.work(),
     beginAnew: () => series.beginAnew(),
   }
 }
@@ -98,7 +98,7 @@ export function openLetters(writing: Writing): Letters {
 type Part<Method extends keyof Letters> = Pick<Letters, Method>
 
 function readingOf(
-  kept: KeptSendings,
+  store: SendingStore,
 ): Part<
   | 'sending'
   | 'sendings'
@@ -111,14 +111,14 @@ function readingOf(
   | 'people'
   | 'seriesState'
 > {
-  const { engine, now } = kept.writing
+  const { engine, now } = store.writing
   return {
     async sending(id) {
       const stored = await engine.now.sending(id)
-      return stored === null ? null : kept.withCounts(stored)
+      return stored === null ? null : store.withCounts(stored)
     },
     async sendings(limit) {
-      return Promise.all((await engine.now.sendings(limit)).map((stored) => kept.withCounts(stored)))
+      return Promise.all((await engine.now.sendings(limit)).map((stored) => store.withCounts(stored)))
     },
     async contentFor(id, member) {
       const sending = (await engine.now.sending(id)) ?? (await trial(id))
@@ -154,8 +154,8 @@ function readingOf(
 }
 
 /** What its owner does with a letter. */
-function steeringOf(kept: KeptSendings): Part<'send' | 'yes' | 'stop' | 'goOn' | 'cancel' | 'mend'> {
-  const { runAsIs, now } = kept.writing
+function steeringOf(store: SendingStore): Part<'send' | 'yes' | 'stop' | 'goOn' | 'cancel' | 'mend'> {
+  const { runAsIs, now } = store.writing
   // A series is paused, or taken away, as a whole.
   const hasEnded = ({ state, source }: StoredSending) =>
     state === 'done' || state === 'cancelled' || source.kind === 'series'
@@ -166,53 +166,53 @@ function steeringOf(kept: KeptSendings): Part<'send' | 'yes' | 'stop' | 'goOn' |
         if (before !== null) return before
         const sending = newSending({ id, source, content, when }, asks, now())
         await transaction.keepSending(sending)
-        await kept.keepParts(transaction, id, content)
+        await store.keepParts(transaction, id, content)
         return sending
       })
-      return kept.withCounts(stored)
+      return store.withCounts(stored)
     },
     yes: (id) =>
-      kept.change(id, async (stored) =>
+      store.change(id, async (stored) =>
         stored.state === 'asks'
           ? { ...stored, state: 'planned', startsAt: startOf(stored.when, now()), said: '' }
           : null,
       ),
     stop: (id, said = 'Stopped by you.') =>
-      kept.change(id, async (stored, transaction) => {
+      store.change(id, async (stored, transaction) => {
         if (!['planned', 'settling', 'going'].includes(stored.state)) return null
-        await kept.takeBack(transaction, id)
+        await store.takeBack(transaction, id)
         return { ...stored, state: 'stopped', said }
       }),
     goOn: (id) =>
-      kept.change(id, async (stored) => {
+      store.change(id, async (stored) => {
         if (stored.state !== 'stopped') return null
         const state = stored.settling === null ? 'going' : hasBegun(stored) ? 'settling' : 'planned'
         return { ...stored, state, said: '', forgivenAt: now() }
       }),
     cancel: (id) =>
-      kept.change(id, async (stored, transaction) => {
+      store.change(id, async (stored, transaction) => {
         if (hasEnded(stored)) return null
-        await kept.takeBack(transaction, id)
+        await store.takeBack(transaction, id)
         await transaction.dropWaiting(id)
         return { ...stored, state: 'cancelled', endedAt: now(), said: 'Cancelled by you.' }
       }),
     mend: (id, body) =>
-      kept.change(id, async (stored, transaction) => {
+      store.change(id, async (stored, transaction) => {
         if (hasEnded(stored)) return null
         await transaction.keepWords(id, stored.mended, stored.content)
         const content: LetterContent = { ...stored.content, ...body }
-        await kept.keepParts(transaction, id, content)
+        await store.keepParts(transaction, id, content)
         return { ...stored, content, mended: stored.mended + 1 }
       }),
   }
 }
 
-function trialsOf({ engine, now }: Writing, kept: KeptSendings): Part<'keepTrial' | 'dropTrial'> {
+function trialsOf({ engine, now }: Writing, store: SendingStore): Part<'keepTrial' | 'dropTrial'> {
   return {
     keepTrial: (id, content) =>
       engine.run(async (transaction) => {
         await transaction.keepValue(`${TRIAL}${id}`, content, now() + TRIAL_KEPT_MS)
-        await kept.keepParts(transaction, id, content)
+        await store.keepParts(transaction, id, content)
       }),
     dropTrial: (id) =>
       engine.run(async (transaction) => {
@@ -223,14 +223,14 @@ function trialsOf({ engine, now }: Writing, kept: KeptSendings): Part<'keepTrial
 }
 
 /** Letters and readers that began elsewhere. */
-function takingInOf({ engine, runAsIs, published }: Writing, kept: KeptSendings): Part<'keepPast' | 'keepReaderAt'> {
+function takingInOf({ engine, runAsIs, published }: Writing, store: SendingStore): Part<'keepPast' | 'keepReaderAt'> {
   return {
     async keepPast({ id, source, content, when, state, at, copies, presses }) {
       await runAsIs(async (transaction) => {
         const made = newSending({ id, source, content, when }, false, at)
         const ended = { settling: null, state, endedAt: state === 'done' ? copies.at(-1)!.at : null }
         await transaction.keepSending({ ...made, ...ended })
-        await kept.keepParts(transaction, id, content)
+        await store.keepParts(transaction, id, content)
         for (const { member, state, at, hasLeft } of copies) {
           const inbox = inboxHash(member.email.compared)
           if (!(await transaction.addCopy({ sending: id, inbox, member: member.id, list: member.list, at }))) continue

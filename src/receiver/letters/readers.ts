@@ -4,7 +4,7 @@ import { valueOf } from '#core/list'
 import type { Ledger } from '../ledger'
 import type { MailParts } from '../mail'
 import { inboxHash } from './inbox'
-import { isReader } from './going-out'
+import { isReader } from './sending-work'
 import { zoneOf } from './zone-of'
 
 const PEOPLE_AT_ONCE = 2_000

@@ -2,7 +2,6 @@ import { type Context, Hono } from 'hono'
 import { meantAddress } from '#core/email'
 import { pageAddress } from '#core/embed'
 import { type AnswerCase, answerCases, answerTo, ownPageOf, type Version } from '#core/form'
-import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { answerPage, noticePage, signOf } from '#core/render'
 import type { Spot } from '#core/spot'
@@ -14,6 +13,7 @@ import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { frameTells } from './frame-tells'
 import { outcomeOf } from './join'
+import { holderOf } from './link-holder'
 import { wayBack } from './way-back'
 import { giftOnAnswer } from './gift-on-answer'
 
@@ -38,7 +38,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
     const own = ownPageOf(answer, () => '')
     if (own !== null && !isHeld) return c.redirect(own, 303)
     const isJust = signUp !== null && now() - signUp.at < JUST_MS
-    const member = isJust ? await memberWith(signUp.member, ledger, rehearsals) : null
+    const holder = isJust ? await holderOf(signUp.member, ledger, rehearsals) : null
     // Where a form in a frame was sent, its answer comes into the frame.
     const isInFrame = c.req.header('Sec-Fetch-Dest') === 'iframe'
     const tells = isInFrame ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase)) : null
@@ -54,7 +54,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
       tells,
       sign: isHeld ? null : signOf(answerCase),
       press: (waits || isHeld) && isJust ? again : null,
-      links: member === null ? [] : await linksFor(member, asked, ledger, settings),
+      links: holder === null ? [] : await linksFor(holder.member, asked, ledger, settings),
     })
     return sendPage(c, settings.publicUrl, page, { withScript: tells !== null })
   })
@@ -76,15 +76,6 @@ function askedAnswer(c: Context, ledger: Ledger): AskedAnswer | null {
   const answerCase = signUp?.answerCase ?? answerCases.find((one) => one === c.req.param('case'))
   const version = published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form)
   return version === undefined || answerCase === undefined ? null : { spot, version, answerCase, signUp }
-}
-
-/** Of a rehearsal's people too, so that they read what others read. */
-async function memberWith(id: MemberId, ledger: Ledger, rehearsals: Rehearsals): Promise<Member | null> {
-  for (const people of [ledger, ...(await rehearsals.spaces())]) {
-    const member = await people.member(id)
-    if (member !== null) return member
-  }
-  return null
 }
 
 /** What somebody who has just signed up is offered: the address that they may have meant, and the gift. */

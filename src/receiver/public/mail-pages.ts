@@ -8,22 +8,16 @@ import type { Ledger } from '../ledger'
 import { isOurs, memberIn } from '../mail'
 import { sendPage } from '../pages'
 import type { Published } from '../objects'
-import type { PeopleLedger } from '../people'
 import type { Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
 import { giftOnAnswer } from './gift-on-answer'
+import { holderOf, type LinkHolder } from './link-holder'
 import { wayBack } from './way-back'
 
 export interface MailPageParts {
   ledger: Ledger
   rehearsals: Rehearsals
   settings: Settings
-}
-
-/** Whom a link in a mail is about, and in whose ledger: somebody real, or a rehearsal's made-up person. */
-export interface LinkHolder {
-  people: PeopleLedger
-  member: Member
 }
 
 export interface AnswerContent extends PageContent {
@@ -46,14 +40,7 @@ export function mailPages({ ledger, rehearsals, settings }: MailPageParts) {
     return isOurs(linkKey(), token, purpose, ...(purpose === 'confirm' ? [joinedAt] : [])) ? named : null
   }
 
-  async function whoIs(id: MemberId): Promise<LinkHolder | null> {
-    for (const people of [ledger, ...(await rehearsals.spaces())]) {
-      const member = await people.member(id)
-      if (member !== null) return { people, member }
-    }
-    return null
-  }
-
+  const whoIs = (id: MemberId) => holderOf(id, ledger, rehearsals)
   const contentFor = (member: Member) => contentOf(ledger.published(), member)
   const backFor = ({ from }: Member) => {
     const spot = from === null ? undefined : ledger.published().spot(from.spot)

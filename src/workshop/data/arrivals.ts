@@ -62,6 +62,13 @@ export const useArrivals = defineStore('arrivals', () => {
     const from = isLongOver ? end + 1 : last === 0 ? await firstSince(since, end) : last + 1
     const fresh: Arrival[] = []
     for await (const batch of entriesFrom(from, end)) fresh.push(...batch.filter(isArrival))
+    const before = newest.value ?? []
+    // What comes meanwhile is read next time.
+    const isArrivalUntilThen = (entry: Entry) => isArrival(entry) && entry.n <= end
+    const latest =
+      newest.value === null || isLongOver
+        ? ((await newestEntries(NEWEST, isArrivalUntilThen, newest.value === null ? 0 : last)) as Arrival[])
+        : fresh.slice(-NEWEST).reverse()
     last = end
     const recent = fresh.filter(({ at }) => at >= since)
     if (recent.length > 0)
@@ -69,8 +76,7 @@ export const useArrivals = defineStore('arrivals', () => {
         ...kept.value.filter(({ at }) => at >= since),
         ...recent.map(({ n, at, form, spot, version, verdict }) => ({ n, at, form, spot, version, verdict })),
       ]
-    if (newest.value === null || isLongOver) newest.value = (await newestEntries(NEWEST, isArrival)) as Arrival[]
-    else if (fresh.length > 0) newest.value = [...fresh.slice(-NEWEST).reverse(), ...newest.value].slice(0, NEWEST)
+    if (newest.value === null || latest.length > 0) newest.value = [...latest, ...before].slice(0, NEWEST)
   }
 
   return {

@@ -1,10 +1,10 @@
 import type { Connection, HandOver } from '#core/connection'
 import type { ConnectionId, HandOverId } from '#core/ids'
 import { database } from './database'
-import type { Held } from './held'
+import type { WorkspaceTables } from './workspace-tables'
 
 /** What is done to connections and to what is handed on by them. */
-export function connectionChanges({ connection, handOver, handOvers }: Held) {
+export function connectionChanges({ connection, handOver, handOvers }: WorkspaceTables) {
   const keepConnection = (one: Connection) => database.connections.put(one)
   const keepHandOver = (one: HandOver) => database.handOvers.put(one)
   /** With the hand-overs that go by it. */

@@ -16,11 +16,14 @@ import type { Site } from '#core/site'
 import type { PopUp, Spot, SpotKind } from '#core/spot'
 import { newId, now } from '../clock'
 import { database } from './database'
-import type { Held } from './held'
+import type { WorkspaceTables } from './workspace-tables'
 
 /** What is done to forms and their spots. */
-export function formChanges(held: Held, addColumns: (id: ListId, columns: readonly Column[]) => PromiseLike<unknown>) {
-  const { form, spot, mail, spotsOf, trialsOf, languageOf } = held
+export function formChanges(
+  tables: WorkspaceTables,
+  addColumns: (id: ListId, columns: readonly Column[]) => PromiseLike<unknown>,
+) {
+  const { form, spot, mail, spotsOf, trialsOf, languageOf } = tables
 
   /** A form with its first spot. */
   async function makeForm(facts: {

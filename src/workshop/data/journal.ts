@@ -141,12 +141,13 @@ export async function* entriesFrom(first: number, last = Infinity): AsyncGenerat
   }
 }
 
-/** The newest entries that are wanted, newest first. */
-export async function newestEntries(count: number, isWanted: (entry: Entry) => boolean): Promise<Entry[]> {
+/** The newest entries after a number that are wanted, newest first. */
+export async function newestEntries(count: number, isWanted: (entry: Entry) => boolean, after = 0): Promise<Entry[]> {
   const matching: Entry[] = []
-  for (let block = blockOf(await newestEntry()); block > 0 && matching.length < count; block -= 1) {
+  const oldest = blockOf(after + 1)
+  for (let block = blockOf(await newestEntry()); block >= oldest && matching.length < count; block -= 1) {
     const entries = (await database.journal.get(block))?.entries ?? []
-    matching.push(...entries.filter(isWanted).reverse())
+    matching.push(...entries.filter((entry) => entry.n > after && isWanted(entry)).reverse())
   }
   return matching.slice(0, count)
 }

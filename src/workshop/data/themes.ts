@@ -7,7 +7,7 @@ import { newId } from '../clock'
 import { database } from './database'
 import { BY_THEME, draftTables, writeDraft } from './drafts'
 import { useLive } from './live'
-import { byName } from './held'
+import { byName } from './workspace-tables'
 import { useWorkspace } from './workspace'
 
 /** Looks under a name, and the forms that share them. */

@@ -8,12 +8,12 @@ import { newId, now } from '../clock'
 import { connectionChanges } from './connection-changes'
 import { database } from './database'
 import { formChanges } from './form-changes'
-import { useHeld } from './held'
+import { useWorkspaceTables } from './workspace-tables'
 import { listChanges } from './list-changes'
 
 /** Everything the owner makes, and what is done to it. Every action is saved when its promise resolves. */
 export const useWorkspace = defineStore('workspace', () => {
-  const held = useHeld()
+  const tables = useWorkspaceTables()
   const lists = listChanges()
 
   async function makeSite({
@@ -42,10 +42,10 @@ export const useWorkspace = defineStore('workspace', () => {
   const keepPicture = (picture: Picture) => database.pictures.put(picture)
 
   return {
-    ...held,
+    ...tables,
     ...lists,
-    ...formChanges(held, lists.addColumns),
-    ...connectionChanges(held),
+    ...formChanges(tables, lists.addColumns),
+    ...connectionChanges(tables),
     ...{ makeSite, changeSite, inOneStep, keepTrial, keepPicture },
   }
 })

@@ -3,7 +3,6 @@ import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { ElButton } from 'element-plus'
 import type { Arrival, Verdict } from '#core/journal'
-import AddressText from '../controls/AddressText.vue'
 import { queueCommand, useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls'
 import { newMemberId, useMembers } from '../people'
@@ -80,7 +79,7 @@ async function letIn({ list, personal }: Arrival): Promise<void> {
   </p>
   <ol v-else aria-live="polite">
     <li v-for="arrival in arrivals" :key="arrival.n">
-      <AddressText class="who" :address="arrival.personal?.email?.typed ?? 'no readable address'" />
+      <span class="who">{{ arrival.personal?.email?.typed ?? 'no readable address' }}</span>
       <span class="when">{{ shownMoment(arrival.at) }}</span>
       <span class="what" :class="arrival.verdict">
         {{ arrival.stopped ? stoppedWords[arrival.stopped] : verdicts[arrival.verdict] }} ·

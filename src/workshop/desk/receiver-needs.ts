@@ -64,9 +64,9 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
 }
 
 type State = ReturnType<typeof useReceiverState>
-type Told<Part extends 'mail' | 'care' | 'leap'> = State[Part]['value']
+type StateOf<Part extends 'mail' | 'care' | 'leap'> = State[Part]['value']
 
-function careNeeds(care: Told<'care'>): Need[] {
+function careNeeds(care: StateOf<'care'>): Need[] {
   const backupProblem = care?.backups.problem ?? null
   const ofStore = (care?.alerts.raised ?? []).filter(({ key }) => key.startsWith('store-'))
   return [
@@ -91,12 +91,12 @@ function careNeeds(care: Told<'care'>): Need[] {
   ]
 }
 
-function clockNeed(leap: NonNullable<Told<'leap'>>): Need {
+function clockNeed(leap: NonNullable<StateOf<'leap'>>): Need {
   return { key: 'clock', order: 2, text: leapWords(leap), to: { name: 'settings' }, about: 'Settings' }
 }
 
 /** @param senders names of the lists that should send mail */
-function mailNeeds(mail: NonNullable<Told<'mail'>>, senders: readonly string[]): Need[] {
+function mailNeeds(mail: NonNullable<StateOf<'mail'>>, senders: readonly string[]): Need[] {
   const { server, isStopped, halted, wronglyMarked, counts } = mail
   const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
   const need = (key: string, order: Need['order'], text: string): Need => ({

@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import Choice from '../controls/Choice.vue'
 import Select from '../controls/Select.vue'
-import { NEW } from './list-wish'
+import { NEW } from './list-pick'
 
 /** One of those that are there, or a new one; nothing where none is there yet. */
 const { all, newOne } = defineProps<{

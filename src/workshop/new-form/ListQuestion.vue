@@ -5,24 +5,24 @@ import { RouterLink } from 'vue-router'
 import Labelled from '../controls/Labelled.vue'
 import { useWorkspace } from '../data'
 import AskWhich from './AskWhich.vue'
-import { type ListWish, NEW } from './list-wish'
-import type { Told } from './new-form'
+import { type ListPick, NEW } from './list-pick'
+import type { ShownProblems } from './new-form'
 
 /** Which list a new form feeds; one that posts straight to a service is only about it. */
-const { wish, told, servicesHost } = defineProps<{
-  wish: ListWish
-  told: Told
+const { pick, told, servicesHost } = defineProps<{
+  pick: ListPick
+  told: ShownProblems
   /** Where sign-ups go that are not kept here; null for none. */
   servicesHost: string | null
 }>()
 const workspace = useWorkspace()
-const { key, name } = toRefs(wish)
+const { key, name } = toRefs(pick)
 const question = computed(() =>
   servicesHost === null ? 'Which list does it feed?' : 'Which of your lists is it about?',
 )
 /** The chosen list, where nothing of it goes to a service. */
 const keptHere = computed(() => {
-  const { chosen } = wish
+  const { chosen } = pick
   return chosen === undefined || servicesHost !== null || workspace.handOversOf(chosen.id).length > 0 ? null : chosen
 })
 </script>

@@ -9,7 +9,7 @@ import ListQuestion from './ListQuestion.vue'
 import OwnForm from './OwnForm.vue'
 import PlaceQuestion from './PlaceQuestion.vue'
 import SiteQuestion from './SiteQuestion.vue'
-import { NEW } from './list-wish'
+import { NEW } from './list-pick'
 import { useNewForm } from './new-form'
 
 const router = useRouter()
@@ -19,12 +19,12 @@ const asked = useTemplateRef('asked')
 
 /** Who points at “A new …” goes on to name it. Keys stay where they are: arrows pass by here on their way. */
 let isPointing = false as boolean
-for (const [about, wish] of [
+for (const [about, pick] of [
   ['list', list],
   ['site', site],
 ] as const)
   watch(
-    () => wish.key,
+    () => pick.key,
     async (chosen) => {
       if (chosen !== NEW || !isPointing) return
       await nextTick()
@@ -60,9 +60,9 @@ async function make(): Promise<void> {
     <h1>New form</h1>
 
     <OwnForm :in-hand="direct" :unread="told?.own" />
-    <ListQuestion :wish="list" :told="told" :services-host="ownForm === null ? null : direct.host.value" />
-    <SiteQuestion :wish="site" :told="told" :is-direct="ownForm !== null" />
-    <PlaceQuestion :wish="place" :site="site" :told="told" />
+    <ListQuestion :pick="list" :told="told" :services-host="ownForm === null ? null : direct.host.value" />
+    <SiteQuestion :pick="site" :told="told" :is-direct="ownForm !== null" />
+    <PlaceQuestion :pick="place" :site="site" :told="told" />
 
     <fieldset>
       <legend>What does it look like at first?</legend>

@@ -6,18 +6,18 @@ import { spotKinds } from '#core/spot'
 import Choice from '../controls/Choice.vue'
 import Labelled from '../controls/Labelled.vue'
 import PopUpRules from '../form/spot/PopUpRules.vue'
-import type { Told } from './new-form'
-import type { PlaceWish } from './place-wish'
-import type { SiteWish } from './site-wish'
+import type { ShownProblems } from './new-form'
+import type { PlacePick } from './place-pick'
+import type { SitePick } from './site-pick'
 
 /** Where on its site a new form will stand. */
-const { wish, site } = defineProps<{ wish: PlaceWish; site: SiteWish; told: Told }>()
-const { kind, page, popUp } = toRefs(wish)
+const { pick, site } = defineProps<{ pick: PlacePick; site: SitePick; told: ShownProblems }>()
+const { kind, page, popUp } = toRefs(pick)
 const spotKind = computed(() => spotKinds.find((one) => one.kind === kind.value)!)
 // What a site cannot take is not offered as if.
 const kindChoices = computed(() =>
   spotKinds
-    .filter((one) => one.kind !== 'pop-up' || wish.noPopUp === null || kind.value === 'pop-up')
+    .filter((one) => one.kind !== 'pop-up' || pick.noPopUp === null || kind.value === 'pop-up')
     .map(({ kind, name }) => ({ value: kind, label: name })),
 )
 </script>
@@ -26,18 +26,18 @@ const kindChoices = computed(() =>
   <fieldset>
     <legend>Where on the site?</legend>
     <Choice v-model="kind" name="kind" label="Where on the site?" :options="kindChoices" />
-    <div v-if="kind === 'pop-up' && wish.noPopUp" class="row cannot" role="alert">
-      <span class="problem">{{ wish.noPopUp }} What works there:</span>
+    <div v-if="kind === 'pop-up' && pick.noPopUp" class="row cannot" role="alert">
+      <span class="problem">{{ pick.noPopUp }} What works there:</span>
       <ElButton size="small" @click="kind = 'landing'">A landing page to link to</ElButton>
       <ElButton size="small" @click="kind = 'inline'">A place in the text</ElButton>
     </div>
     <template v-else>
       <p class="quiet small">
         {{ spotKind.explanation }}
-        <template v-if="wish.becomesLink">
+        <template v-if="pick.becomesLink">
           This kind of site takes forms out, so what stands there is a link to the form’s own page.
         </template>
-        <template v-if="wish.noPopUp">A pop-up is not offered: {{ wish.noPopUp }}</template>
+        <template v-if="pick.noPopUp">A pop-up is not offered: {{ pick.noPopUp }}</template>
       </p>
       <PopUpRules v-if="kind === 'pop-up'" name="new" :rules="popUp" @change="popUp = $event" />
       <Labelled

@@ -7,29 +7,29 @@ import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import ColoursRead from '../sites/ColoursRead.vue'
 import AskWhich from './AskWhich.vue'
-import { NEW } from './list-wish'
-import type { Told } from './new-form'
+import { NEW } from './list-pick'
+import type { ShownProblems } from './new-form'
 import RealSite from './RealSite.vue'
-import type { SiteWish } from './site-wish'
+import type { SitePick } from './site-pick'
 
 /** On which site a new form will sit. */
-const { wish } = defineProps<{
-  wish: SiteWish
-  told: Told
+const { pick } = defineProps<{
+  pick: SitePick
+  told: ShownProblems
   /** Whether sign-ups go straight to a service, so that nobody needs to reach the receiver. */
   isDirect: boolean
 }>()
 const workspace = useWorkspace()
-const { key, name, address, kind, isTried } = toRefs(wish)
+const { key, name, address, kind, isTried } = toRefs(pick)
 const builders = siteKinds.map((one) => ({ value: one.kind, label: one.name }))
 const kindHint = computed(() =>
-  wish.isKindSeen ? 'As its page says.' : kind.value === '' ? 'Which code works there depends on it.' : '',
+  pick.isKindSeen ? 'As its page says.' : kind.value === '' ? 'Which code works there depends on it.' : '',
 )
-const readFrom = computed(() => (wish.chosen?.palette ? '' : (wish.colours.reading?.host ?? '')))
+const readFrom = computed(() => (pick.chosen?.palette ? '' : (pick.colours.reading?.host ?? '')))
 
 function leaveAddress(): void {
   address.value = completedAddress(address.value)
-  wish.readColours()
+  pick.readColours()
 }
 </script>
 
@@ -63,12 +63,12 @@ function leaveAddress(): void {
     </div>
     <ColoursRead
       v-if="key !== ''"
-      :palette="wish.palette"
-      :is-reading="wish.colours.isReading"
-      :problem="wish.colours.problem"
+      :palette="pick.palette"
+      :is-reading="pick.colours.isReading"
+      :problem="pick.colours.problem"
       :from="readFrom"
     />
-    <RealSite v-if="wish.reach && !isDirect" v-model="isTried" :problem="wish.reach" :pretend="wish.pretend" />
+    <RealSite v-if="pick.reach && !isDirect" v-model="isTried" :problem="pick.reach" :pretend="pick.pretend" />
   </fieldset>
 </template>
 

@@ -5,16 +5,16 @@ import { completedAddress } from '#core/site'
 import { suggestFormName } from '#core/spot'
 import { useWorkspace } from '../data'
 import { useDirectForm } from './direct-form'
-import { useListWish } from './list-wish'
-import { usePlaceWish } from './place-wish'
-import { useSiteWish } from './site-wish'
+import { useListPick } from './list-pick'
+import { usePlacePick } from './place-pick'
+import { useSitePick } from './site-pick'
 
-/** All that is wished for a new form, what is wrong with it, and how it is made. */
+/** What is chosen for a new form, what is wrong with it, and how it is made. */
 export function useNewForm() {
   const workspace = useWorkspace()
-  const list = useListWish()
-  const site = useSiteWish()
-  const place = usePlaceWish(site)
+  const list = useListPick()
+  const site = useSitePick()
+  const place = usePlacePick(site)
   /** A form that its owner has already. */
   const direct = useDirectForm()
 
@@ -83,4 +83,4 @@ export function useNewForm() {
 
   return { list, site, place, direct, name, isNameOwn, told, make }
 }
-export type Told = ReturnType<typeof useNewForm>['told']['value']
+export type ShownProblems = ReturnType<typeof useNewForm>['told']['value']

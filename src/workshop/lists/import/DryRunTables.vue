@@ -8,7 +8,7 @@ import AddressText from '../../controls/AddressText.vue'
 import Views from '../../controls/Views.vue'
 import { statusNames } from '../status'
 import type { DryRun, ShownRow, ShownVerdict } from './import-in-hand'
-import { stacked, useByAndBy } from '../../controls'
+import { stacked, useGradualRows } from '../../controls'
 
 /** What a file would do, each kind of row in a table of its own. */
 const { dry, list, fileName } = defineProps<{ dry: DryRun; list: List; fileName: string }>()
@@ -64,7 +64,7 @@ const asOf = ({ person, before }: ShownRow) =>
       }
 const dayWords = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium', timeZone: 'UTC' })
 const rows = computed(() => dry.shown[shown.value].map((row) => ({ ...row, ...asOf(row), told: wordsFor(row) })))
-const drawn = useByAndBy(() => rows.value)
+const drawn = useGradualRows(() => rows.value)
 const hasNew = computed(() => shown.value === 'new' || shown.value === 'mistyped')
 
 function saveRefused(): void {

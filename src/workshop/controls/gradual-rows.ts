@@ -6,7 +6,7 @@ import { computed, type ComputedRef, ref, watch } from 'vue'
  *
  * @param step so many fit on a screen
  */
-export function useByAndBy<Row>(rows: () => readonly Row[], step = 15): ComputedRef<Row[]> {
+export function useGradualRows<Row>(rows: () => readonly Row[], step = 15): ComputedRef<Row[]> {
   const count = ref(step)
   const growing = useRafFn(
     () => {

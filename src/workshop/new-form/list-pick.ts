@@ -8,7 +8,7 @@ export const NEW = 'new'
 export const onlyOne = (all: readonly { id: string }[]) => (all.length === 0 ? NEW : all.length === 1 ? all[0]!.id : '')
 
 /** The list that a new form feeds. */
-export function useListWish() {
+export function useListPick() {
   const workspace = useWorkspace()
   const chosenKey = ref<string | null>(null)
   const key = computed({
@@ -23,4 +23,4 @@ export function useListWish() {
   }))
   return reactive({ key, name, chosen, problems })
 }
-export type ListWish = ReturnType<typeof useListWish>
+export type ListPick = ReturnType<typeof useListPick>

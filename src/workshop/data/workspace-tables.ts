@@ -8,7 +8,7 @@ import { database } from './database'
 import { useLiveTogether } from './live'
 
 /** Everything the owner makes, as it is now: small, so all of it is at hand. */
-export function useHeld() {
+export function useWorkspaceTables() {
   // One query a table: a keystroke writes a form, and reads forms alone.
   const tables = useLiveTogether({
     sites: () => database.sites.toArray(),
@@ -115,7 +115,7 @@ export function useHeld() {
     ...{ paletteOf, languageOf, isPage, isWithinPages, popUpOf },
   }
 }
-export type Held = ReturnType<typeof useHeld>
+export type WorkspaceTables = ReturnType<typeof useWorkspaceTables>
 
 export function byName<T extends { name: string }>(all: readonly T[]): T[] {
   return [...all].sort((one, other) => one.name.localeCompare(other.name))

@@ -2,7 +2,7 @@ import { type LetterContent, momentFor } from '#core/letter'
 import { matches, type Member } from '#core/list'
 import type { Transaction } from '../subjects'
 import { inboxHash } from './inbox'
-import type { KeptSendings } from './kept-sendings'
+import type { SendingStore } from './sending-store'
 import { letterJob } from './letter-job'
 import type { SeriesWork } from './series'
 import type { StoredSending } from './tables'
@@ -19,15 +19,15 @@ export function isReader(member: Member, { readers }: Pick<LetterContent, 'reade
 }
 
 /** Brings letters to their readers: puts these down once a letter's hour has come, and queues their mails as there is room. */
-export class GoingOut {
+export class SendingWork {
   constructor(
-    private readonly kept: KeptSendings,
+    private readonly store: SendingStore,
     private readonly series: SeriesWork,
   ) {}
 
   /** What there is to do now; milliseconds until there may be more, null for nothing in sight. */
   async work(): Promise<number | null> {
-    const { engine, sureNow } = this.kept.writing
+    const { engine, sureNow } = this.store.writing
     const nextOfSeries = await this.series.work()
     if (nextOfSeries === 0) return 0
     await this.begin()
@@ -45,18 +45,18 @@ export class GoingOut {
 
   /** Begins those whose hour has come. */
   private async begin(): Promise<void> {
-    const { engine, sureNow } = this.kept.writing
+    const { engine, sureNow } = this.store.writing
     const at = sureNow()
     for (const stored of await engine.now.sendingsInState('planned'))
       if (stored.startsAt <= at)
-        await this.kept.change(stored.id, async (one) =>
+        await this.store.change(stored.id, async (one) =>
           one.state === 'planned' ? { ...one, state: 'settling' } : null,
         )
   }
 
   /** Puts the next of its readers down, in the order in which they joined. Resolves with whether there are more. */
   private settleSome(id: string): Promise<boolean> {
-    const { runAsIs, now, published } = this.kept.writing
+    const { runAsIs, now, published } = this.store.writing
     return runAsIs(async (transaction) => {
       const stored = await transaction.sending(id)
       if (stored?.state !== 'settling' || stored.settling === null) return false
@@ -86,7 +86,7 @@ export class GoingOut {
 
   /** Moves those whose turn it is among the mails that go next. Resolves with when there is more to do. */
   private async topUp(going: readonly StoredSending[]): Promise<number | null> {
-    const { engine, runAsIs, sureNow } = this.kept.writing
+    const { engine, runAsIs, sureNow } = this.store.writing
     let soonest: number | null = null
     const waitUntil = (ms: number) => (soonest = soonest === null ? ms : Math.min(soonest, ms))
     const all = await Promise.all(
@@ -113,7 +113,7 @@ export class GoingOut {
   }
 
   private async queueSome(transaction: Transaction, id: string, room: number): Promise<void> {
-    const { now, sureNow } = this.kept.writing
+    const { now, sureNow } = this.store.writing
     const stored = await transaction.sending(id)
     if (stored?.state !== 'going') return
     for (const copy of await transaction.copiesDue(id, sureNow(), room)) {
@@ -130,24 +130,24 @@ export class GoingOut {
   /** Of a letter of a series: whether the series still has it. */
   private isPartOfSeries({ source }: StoredSending): boolean {
     if (source.kind !== 'series') return true
-    const series = this.kept.writing.published.series().find(({ id }) => id === source.id)
+    const series = this.store.writing.published.series().find(({ id }) => id === source.id)
     return series?.published?.steps.some(({ id }) => id === source.step) === true
   }
 
   /** Ends a letter of a series that was taken away: nobody more gets it. */
   private async end(id: string): Promise<void> {
-    await this.kept.change(id, async (stored, transaction) => {
-      await this.kept.takeBack(transaction, id)
+    await this.store.change(id, async (stored, transaction) => {
+      await this.store.takeBack(transaction, id)
       await transaction.dropWaiting(id)
-      return { ...stored, state: 'done', endedAt: this.kept.writing.now() }
+      return { ...stored, state: 'done', endedAt: this.store.writing.now() }
     })
   }
 
   private async finish(id: string): Promise<void> {
-    await this.kept.change(id, async (stored, transaction) => {
+    await this.store.change(id, async (stored, transaction) => {
       const { waiting, queued } = await transaction.countsOfSending(id)
       if (stored.state !== 'going' || waiting > 0 || queued > 0) return null
-      return { ...stored, state: 'done', endedAt: this.kept.writing.now() }
+      return { ...stored, state: 'done', endedAt: this.store.writing.now() }
     })
   }
 }

@@ -3,10 +3,10 @@ import { codeAdvice, popUpProblem } from '#core/embed'
 import { shapeForSpot, shapesFor } from '#core/form'
 import { addressProblem } from '#core/site'
 import { type PopUp, type SpotKind, startPopUp } from '#core/spot'
-import type { SiteWish } from './site-wish'
+import type { SitePick } from './site-pick'
 
 /** Where on the site a new form will stand, and the shapes that are made for that place. */
-export function usePlaceWish(site: SiteWish) {
+export function usePlacePick(site: SitePick) {
   const kind = ref<SpotKind>('inline')
   const page = ref('')
   // Shallow: what lies inside a deep proxy could not be stored.
@@ -31,4 +31,4 @@ export function usePlaceWish(site: SiteWish) {
   }))
   return reactive({ kind, page, popUp, noPopUp, becomesLink, shape, fitting, shownShape, problems })
 }
-export type PlaceWish = ReturnType<typeof usePlaceWish>
+export type PlacePick = ReturnType<typeof usePlacePick>

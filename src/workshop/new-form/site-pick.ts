@@ -4,10 +4,10 @@ import { addressProblem, completedAddress, isLoopback, type Site, type SiteKind 
 import { useWorkspace } from '../data'
 import { useSiteReading } from '../sites/reading'
 import { useReceiver } from '../sync'
-import { NEW, onlyOne } from './list-wish'
+import { NEW, onlyOne } from './list-pick'
 
 /** The site that a new form will sit on, with what is known of it so far. */
-export function useSiteWish() {
+export function useSitePick() {
   const workspace = useWorkspace()
   const receiver = useReceiver()
   const colours = useSiteReading()
@@ -67,7 +67,7 @@ export function useSiteWish() {
     ...{ colours, readColours, palette, reach, pretend, isTried, problems },
   })
 }
-export type SiteWish = ReturnType<typeof useSiteWish>
+export type SitePick = ReturnType<typeof useSitePick>
 
 /** Who makes another form most often makes it for the same site: the one that got a spot last, of several the fullest. */
 function fullestOfNewest(workspace: ReturnType<typeof useWorkspace>): string {

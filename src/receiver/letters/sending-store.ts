@@ -5,7 +5,7 @@ import { letterJobId } from './letter-job'
 import type { StoredSending } from './tables'
 
 /** What is written of letters on their way: every change of one in a transaction of its own. */
-export class KeptSendings {
+export class SendingStore {
   constructor(readonly writing: Writing) {}
 
   async withCounts(stored: StoredSending): Promise<Sending> {
