@@ -78,6 +78,16 @@ export async function changeObject<One extends Kind>(
   if (!outcomes[0]?.ok) throw new Error(`Not changed: ${JSON.stringify(outcomes)}`)
 }
 
+export type Made = { [One in Kind]: readonly [One, Bodies[One]] }[Kind]
+
+/** Makes many objects at once that are not there yet. */
+export async function makeObjects(box: Pick<RunningBox, 'workshop' | 'key'>, made: readonly Made[]): Promise<void> {
+  const { outcomes } = await asked<{ outcomes: { ok: boolean }[] }>(box, '/changes', {
+    changes: made.map(([kind, body]) => ({ kind, key: keyOf(kind, body), base: 0, body })),
+  })
+  if (outcomes.some(({ ok }) => !ok)) throw new Error(`Not made: ${JSON.stringify(outcomes)}`)
+}
+
 /** The journal's entries after a number. */
 export async function entriesAfter<T>(box: Pick<RunningBox, 'workshop' | 'key'>, after: number): Promise<T[]> {
   return (await asked<{ entries: T[] }>(box, `/journal?after=${after}`)).entries

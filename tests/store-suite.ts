@@ -37,6 +37,7 @@ export const signUp = (address: string, more: Partial<SignUp> = {}): SignUp => (
   values: {},
   tags: [],
   consents: [],
+  passed: {},
   cameFrom: null,
   page: '',
   whereabouts: { country: '', zone: '' },

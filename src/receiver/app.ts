@@ -152,7 +152,7 @@ export function receiverApp({
           c,
           settings.publicUrl,
           noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
-          { status: 404, inFrames: false },
+          { posts: 'nothing', status: 404, inFrames: false },
         )
       : sendProblem(c, { status: 404, title: 'Nothing here', detail: 'There is nothing at this address.' }),
   )

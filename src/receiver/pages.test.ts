@@ -117,8 +117,10 @@ test('a form in a frame is the form alone, runs no script but ours, and may stan
   expect(policy).toContain("script-src 'self' http://localhost:4310;")
   const html = await response.text()
   expect(html).toContain(`action="http://localhost:4310/join/${spot.id}"`)
-  // It tells of what happens in it to its site's own origin.
+  // It answers in place, and tells of what happens in it to its site's own origin.
   expect(html.match(/<script[^>]*>/g)).toEqual([
+    `<script src="http://localhost:4310/askbox.js" defer>`,
+    `<script type="application/json" class="askbox-settings">`,
     `<script type="module" src="http://localhost:4310/frame.js" data-spot="${spot.id}" data-origin="${new URL(site.address).origin}">`,
   ])
   // An answer does so in a frame alone.

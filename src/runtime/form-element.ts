@@ -24,7 +24,7 @@ export class FormElement extends HTMLElement {
     const { isOfSite, styles, known, spot, isTried } = published
     const root = isOfSite ? this : this.attachShadow({ mode: 'open' })
     const card = built(published.form!) as Element
-    const form = card.querySelector('form')!
+    const form = card.querySelector('form')
     const greeting = known && isKnown(spot) ? (built(known) as Element) : null
     adopt(
       isOfSite ? (this.getRootNode() as Document | ShadowRoot) : (root as ShadowRoot),
@@ -37,11 +37,12 @@ export class FormElement extends HTMLElement {
       this.focusFirst()
     })
     if (published.isKept) stored(`wording-${spot}`, published.version)
-    enhance(form, published.settings!, {
-      isInPlace: true,
-      view: published.view,
-      onJoined: () => rememberJoined(published),
-    })
+    if (form)
+      enhance(form, published.settings!, {
+        isInPlace: true,
+        view: published.view,
+        onJoined: () => rememberJoined(published),
+      })
     // Where wordings are shown in turn, all of them have the same room: what moves the page would be measured with the words.
     if (isTried || reserved < mostRoom(this.offsetHeight)) keepRoom(this, reserved)
   }

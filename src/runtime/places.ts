@@ -68,7 +68,7 @@ async function fill(base: string, link: HTMLAnchorElement, spot: string): Promis
   const height = spacers.length > 0 ? link.parentElement!.offsetHeight : 0
   if (published !== null) hide(link)
   for (const spacer of spacers) hide(spacer)
-  if (published?.state !== 'live' || !link.isConnected) return
+  if (!published?.form || !link.isConnected) return
   const spareForm = spare.get(spot)
   const host = spareForm ?? (document.createElement('askbox-form') as FormElement)
   spare.delete(spot)

@@ -1,7 +1,7 @@
 import type { WiredForm } from '#core/render'
 import type { PopUp } from '#core/spot'
 
-/** What `GET /form/:spot.json` says of a spot. Only a live one comes with its form. */
+/** What `GET /form/:spot.json` says of a spot. A live one comes with its form, a paused one with what stands in its place. */
 export interface PublishedForm extends Partial<WiredForm> {
   spot: string
   state: 'live' | 'paused' | 'retired'

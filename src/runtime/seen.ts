@@ -25,7 +25,7 @@ let cameFrom = {}
  * @param isInPlace whether it stands on a site's page; elsewhere the server counts who sees it
  * @param tellsSeen whether it is told that it was on screen
  */
-export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isInPlace): void {
+export function watch(form: HTMLFormElement, isInPlace: boolean, tellsSeen = isInPlace || parent !== window): void {
   const at = form.action.lastIndexOf('/join/')
   const spot = form.action.slice(at + 6)
   const isMade = document.referrer.startsWith(form.action.slice(0, at + 1)) && isInPlace

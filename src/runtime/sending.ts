@@ -1,8 +1,9 @@
-import type { AnswerCase } from '#core/form'
+import type { Answer, AnswerCase } from '#core/form'
 import type { FormSettings } from '#core/render'
 import type * as AgainModule from './again'
 import { fetched, PATIENCE_MS } from './fetched'
 import { element, keepRoom } from './nodes'
+import type * as OnwardModule from './onward'
 import type * as PuzzleModule from './puzzle'
 import type * as SpellingModule from './spelling'
 
@@ -24,6 +25,10 @@ interface Body {
   instead?: string
   /** The mail was held back; `address` is where that is said. */
   held?: boolean
+  /** Handed over with the answer. */
+  gift?: { address: string; words: string }
+  /** Why nothing was taken, for whoever reads it. */
+  detail?: string
   errors?: { field: string; message: string }[]
   puzzle?: Parameters<typeof PuzzleModule.solve>[0]
 }
@@ -51,7 +56,7 @@ export interface SentForm {
   report(wrong: { field: string; message: string }[]): void
 }
 
-/** Sends it; resolves with whether it was answered for good, so that nothing is left to press. */
+/** Sends it; resolves with whether it was answered for good: else it can be pressed again, as on coming back to the page. */
 export async function send(sent: SentForm): Promise<boolean> {
   const { form, settings, base, report } = sent
   const { fields, texts } = settings
@@ -66,12 +71,11 @@ export async function send(sent: SentForm): Promise<boolean> {
       ;[response, body] = await post(sent, { 'askbox-puzzle': solved })
     }
     if (response.ok && body.outcome) {
-      answer(sent, body)
-      return true
+      return answer(sent, body)
     }
     const fieldErrors = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
     report(fieldErrors)
-    if (fieldErrors.length === 0) tell(sent, response.status === 410 ? texts.closed : texts.notSent)
+    if (fieldErrors.length === 0) return refused(sent, response.status, body)
   } catch {
     // Nothing typed is lost: it is sent again at the next press, or by the browser itself where scripts may not send.
     if (!navigator.onLine) return send(sent)
@@ -82,6 +86,62 @@ export async function send(sent: SentForm): Promise<boolean> {
     tell(sent, texts.notSent)
   }
   return false
+}
+
+/** Nothing was taken: for now, in the owner's words where there are any; else of a form that is closed. */
+function refused(sent: SentForm, status: number, { detail }: Body): false {
+  const { texts, answers } = sent.settings
+  const said = answers['not-possible']
+  const isForNow = status === 429 || status >= 500
+  if (isForNow && said?.show === 'address' && isWeb(said.address) && parent === window) location.assign(said.address)
+  const words = isForNow && said ? [said.heading, said.message].filter(Boolean).join(' ') : ''
+  tell(sent, (status === 410 && detail) || words || texts.notSent)
+  return false
+}
+
+const isWeb = (address: string) => /^https?:\/\//.test(address.trim())
+
+/** Answered by another page. */
+const sentForms = new WeakSet<HTMLFormElement>()
+
+/** Whoever comes back to the page finds the form as new: what was sent is not sent twice. Resolves on coming back. */
+function comeBackTo({ form }: SentForm): Promise<unknown> {
+  sentForms.add(form)
+  form.reset()
+  return new Promise((resolve) => addEventListener('pageshow', resolve)).then(() => sentForms.delete(form))
+}
+
+/**
+ * On to a page of the owner's; in a frame that lets nobody out, there is a link that says where to.
+ *
+ * @returns whether the whole page goes on
+ */
+async function goOn(sent: SentForm, address: string, said: Pick<Answer, 'heading' | 'message'>): Promise<boolean> {
+  const { base, settings } = sent
+  if (parent === window) {
+    location.assign(address)
+    return true
+  }
+  const onward = await fetched<typeof OnwardModule>(base, 'onward')
+  if (onward?.leave(address)) return true
+  const result = show(sent, said)
+  const { host } = new URL(address)
+  const link = linkTo(
+    address,
+    settings.onward!.replace('{place}', () => host.replace(/^www\./, '')),
+  )
+  link.classList.add('askbox-onward')
+  onward?.lead(link)
+  result.append(link)
+  result.focus()
+  return false
+}
+
+function linkTo(address: string, words: string): HTMLAnchorElement {
+  const link = element('a', { href: address, class: 'askbox-button' }, words) as HTMLAnchorElement
+  if (parent !== window) link.target = '_blank'
+  link.style.cssText = 'display:inline-block;box-sizing:border-box;text-decoration:none;text-align:center'
+  return link
 }
 
 /** What is written into a form: letters that are left are counted, and all of it is kept for when the page comes back. */
@@ -114,7 +174,8 @@ function countLetters(box: HTMLTextAreaElement): void {
 function keepTyped(form: HTMLFormElement, spot: string, values: () => Record<string, string>): void {
   addEventListener('pagehide', () => {
     try {
-      if (form.querySelector('.askbox-button')) sessionStorage[`askbox-typed-${spot}`] = JSON.stringify(values())
+      if (!sentForms.has(form) && form.querySelector('.askbox-button'))
+        sessionStorage[`askbox-typed-${spot}`] = JSON.stringify(values())
     } catch {
       // Where storage is blocked, nothing is kept.
     }
@@ -156,8 +217,10 @@ async function post(
     body: new URLSearchParams({
       ...values(),
       'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
-      'askbox-width': `${innerWidth}`,
-      ...(isInPlace && whence()),
+      'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
+      // A frame's width says nothing of the device.
+      ...(parent === window && { 'askbox-width': `${innerWidth}` }),
+      ...(isInPlace && { 'askbox-page': location.href.split('#')[0]! }),
       ...more,
     }),
   })
@@ -165,8 +228,8 @@ async function post(
 }
 
 /** Goes where the owner published, or shows the owner's words in the form's place. */
-function answer(sent: SentForm, body: Body): void {
-  const { form, settings, base, spot, card, pressedAt, onJoined } = sent
+async function answer(sent: SentForm, body: Body): Promise<boolean> {
+  const { form, settings, base, spot, onJoined } = sent
   const { answers, again, texts } = settings
   // Whoever sent a message without joining is asked again, and counts as no sign-up.
   const isMessage = body.outcome === 'message-sent'
@@ -175,19 +238,19 @@ function answer(sent: SentForm, body: Body): void {
   const name = `askbox:${isMessage ? 'message-sent' : 'joined'}`
   form.dispatchEvent(new CustomEvent(name, { bubbles: true, composed: true, detail }))
   // A page may have been saved with fewer answers, and without the button.
-  const { show, heading, message, address } = (answers[body.case!] ?? answers[body.outcome!])!
-  const own = body.address ?? address.trim()
-  if ((body.held || show === 'address') && /^https?:\/\//.test(own)) return location.assign(own)
-  const place = ((form.getRootNode() as ShadowRoot).host as HTMLElement | undefined) ?? card
-  const before = place.getBoundingClientRect()
+  const said = (answers[body.case!] ?? answers[body.outcome!])!
+  const own = body.address ?? said.address.trim()
+  if ((body.held || said.show === 'address') && isWeb(own)) {
+    const back = comeBackTo(sent)
+    // That the mail was held is said on a page of ours, which shows in a frame as well.
+    if (body.held) location.assign(own)
+    else if (!(await goOn(sent, own, said))) return true
+    await back
+    return false
+  }
   const typed = form.querySelector<HTMLInputElement>('input[type=email]')?.value ?? ''
-  for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
-  const result = element(
-    'div',
-    { class: 'askbox-result', role: 'status', tabindex: '-1' },
-    element('h2', { class: 'askbox-heading' }, heading),
-    element('p', { style: 'white-space:pre-line' }, message),
-  )
+  const result = show(sent, said)
+  if (body.gift) result.append(element('p', {}, linkTo(body.gift.address, body.gift.words)))
   if (body.again && again)
     void fetched<typeof AgainModule>(base, 'again').then((module) => {
       if (module === null) return
@@ -195,6 +258,27 @@ function answer(sent: SentForm, body: Body): void {
       result.append(button)
       module.offer(button, again, `${base}resend/${spot}`, body.again!, () => tell(sent, texts.notSent, button))
     })
+  if (body.instead && typed)
+    void fetched<typeof SpellingModule>(base, 'spelling').then((spelling) =>
+      spelling?.instead(result, typed, texts.didYouMean, `${base}resend/${spot}`, body.instead!),
+    )
+  return true
+}
+
+/** Words in the form's place, which takes their height without moving what is being read. */
+function show(
+  { form, card, pressedAt }: Pick<SentForm, 'form' | 'card' | 'pressedAt'>,
+  { heading, message }: Pick<Answer, 'heading' | 'message'>,
+): HTMLElement {
+  const place = ((form.getRootNode() as ShadowRoot).host as HTMLElement | undefined) ?? card
+  const before = place.getBoundingClientRect()
+  for (const child of [...form.children]) if (!/^(style|script)$/i.test(child.tagName)) child.remove()
+  const result = element(
+    'div',
+    { class: 'askbox-result', role: 'status', tabindex: '-1' },
+    element('h2', { class: 'askbox-heading' }, heading),
+    element('p', { style: 'white-space:pre-line' }, message),
+  )
   form.append(result)
   keepRoom(place)
   // The place shrinks to the answer. What comes after it stays where it is read: where its beginning is out of sight, and
@@ -207,10 +291,7 @@ function answer(sent: SentForm, body: Body): void {
       addEventListener(type, () => keepRoom(place), { once: true, passive: true })
   }
   result.focus({ preventScroll: top < 0 })
-  if (body.instead && typed)
-    void fetched<typeof SpellingModule>(base, 'spelling').then((spelling) =>
-      spelling?.instead(result, typed, texts.didYouMean, `${base}resend/${spot}`, body.instead!),
-    )
+  return result
 }
 
 function tell(
@@ -224,14 +305,6 @@ function tell(
   trouble.textContent = message
   below.after(trouble)
   return trouble
-}
-
-/** The page, and its clocks' zone. */
-function whence(): Record<string, string> {
-  return {
-    'askbox-page': location.href.split('#')[0]!,
-    'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
-  }
 }
 
 /** Whether the page's content policy kept something from being sent since now. Browsers tell of it a moment later. */

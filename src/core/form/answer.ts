@@ -36,3 +36,13 @@ export function ownPageOf({ show, address, pass = [] }: Answer, valueOf: (key: s
   }
   return page.href
 }
+
+const SHORT = 48
+
+/** A page's address as people write it: without scheme, query and `www.`, and without its path where that is long. */
+export function shortAddress(address: string): string {
+  const { host, pathname } = new URL(address)
+  const name = host.replace(/^www\./, '')
+  const whole = name + pathname.replace(/\/$/, '')
+  return whole.length <= SHORT ? whole : name
+}

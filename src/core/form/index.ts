@@ -56,10 +56,12 @@ export {
   shapesFor,
   untouchedSamples,
 } from './shapes'
-export { answerTo, ownPageOf } from './answer'
+export { answerTo, ownPageOf, shortAddress } from './answer'
+export { closedWords } from './closed'
 export {
   answersInPlaceOf,
   messagesOf,
+  ourAnswer,
   takesMessages,
   USUAL_DAYS_KEPT,
   withMessage,

@@ -85,6 +85,8 @@ export const arrivalSchema = z.strictObject({
     region: z.string().optional(),
     /** The browser's time zone, so that a letter can come at an hour of the reader's day. Missing where no script told it. */
     zone: z.string().optional(),
+    /** By key of the field: what the answer behind a mail's link passes on and no column keeps; missing for nothing. */
+    passed: values.optional(),
     /** The page as the browser reported it, completed by the spot's own page; empty when nothing is known. */
     page: z.string(),
   }),

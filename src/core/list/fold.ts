@@ -5,8 +5,13 @@ import { type Member, valueOf } from './member'
 /** The members that an entry changes: none for a bot, or for someone already on the list. */
 export function affectedMembers(entry: Entry): readonly MemberId[] {
   if ('members' in entry) return entry.members
-  if (entry.member === null || (entry.kind === 'arrival' && !isJoining(entry.verdict))) return []
+  if (entry.member === null || (entry.kind === 'arrival' && !changesMember(entry.verdict))) return []
   return [entry.member]
+}
+
+/** Whoever has yet to confirm, and signs up again, is confirmed with what was typed last. */
+function changesMember(verdict: Verdict): boolean {
+  return isJoining(verdict) || verdict === 'already-waiting'
 }
 
 /** Whether a sign-up makes somebody a member, at once or once confirmed. */
@@ -25,7 +30,17 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
   if (member !== null && entry.n <= member.revision) return member
   switch (entry.kind) {
     case 'arrival':
-      if (!isJoining(entry.verdict) || entry.member === null || !entry.personal?.email) return member
+      if (entry.member === null || !entry.personal?.email) return member
+      if (entry.verdict === 'already-waiting' && member?.status === 'waiting')
+        return {
+          ...member,
+          email: entry.personal.email,
+          values: { ...member.values, ...entry.personal.values },
+          ...taggedWith(member, entry.personal.tags),
+          ...passedBy(member, entry.personal.passed),
+          revision: entry.n,
+        }
+      if (!isJoining(entry.verdict)) return member
       return {
         id: entry.member,
         list: entry.list,
@@ -42,6 +57,7 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
           ...(entry.personal.cameFrom && { cameFrom: entry.personal.cameFrom }),
           ...(entry.personal.zone !== undefined && { zone: entry.personal.zone }),
         },
+        ...passedBy(null, entry.personal.passed),
         revision: entry.n,
       }
     case 'member-added':
@@ -115,6 +131,16 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
     case 'messages-erased':
       return member
   }
+}
+
+function taggedWith(member: Member, tags: readonly string[] = []): Pick<Member, 'tags'> {
+  const all = [...new Set([...(member.tags ?? []), ...tags])]
+  return member.tags === undefined && all.length === 0 ? {} : { tags: all }
+}
+
+function passedBy(member: Member | null, passed: Record<string, string> = {}): Pick<Member, 'passed'> {
+  const all = { ...member?.passed, ...passed }
+  return Object.keys(all).length === 0 ? {} : { passed: all }
 }
 
 /** A member after a change that many get alike; the same object where it changes nothing of them. */

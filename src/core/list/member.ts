@@ -31,6 +31,8 @@ export const memberSchema = z.strictObject({
       zone: z.string().optional(),
     })
     .nullable(),
+  /** By key of the field: what was answered that no column keeps, for answers that pass it on; missing for nothing. */
+  passed: z.record(z.string(), z.string()).optional(),
   /** Which batch brought them, where they came from no form. */
   batch: batchIdSchema.optional(),
   /** Number of the newest journal entry about this member. A command names the revision it was made on. */

@@ -111,10 +111,6 @@ export function requiredFields({ fields }: FormContent): Field[] {
   return fields.filter((field) => field.kind !== 'hidden' && field.required && isSeen(field, fields, {}))
 }
 
-export function closedWords({ language, texts }: FormContent): string {
-  return textsOf(language, texts).closed
-}
-
 /** What the settings of a list's mail say of somebody new: whether the address has to be confirmed. */
 export function expectedOutcome(
   mail: Pick<MailSettings, 'confirm' | 'regions' | 'isDiscreet'> | null,

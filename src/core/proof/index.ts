@@ -1,5 +1,5 @@
 export { caseIds, caseName, type RehearsalCase, rehearsalCases, wordingStep } from './cases'
-export { closedWords, expectedAnswer, expectedError, expectedMember, expectedOutcome, requiredFields } from './expected'
+export { expectedAnswer, expectedError, expectedMember, expectedOutcome, requiredFields } from './expected'
 export {
   evidence,
   failure,

@@ -1,7 +1,9 @@
-import { closedWords, evidence, failure, personFor } from '#core/proof'
+import { closedWords } from '#core/form'
+import { evidence, failure, personFor } from '#core/proof'
 import { type As, NoAnswer } from './ports'
 import { notDone, signUp } from './sign-up'
 import { type CaseSteps, judged } from './step'
+import { isBroughtByScript } from './visit'
 import { addressOf, type CaseContext } from './way'
 
 export async function* closed(way: CaseContext): CaseSteps {
@@ -9,31 +11,39 @@ export async function* closed(way: CaseContext): CaseSteps {
     const what = `While ${as}`
     if (way.standing.through === 'script') {
       const html = await handedOut(way, as)
-      const isGone = !html.includes('"form"') && html.includes(`"state":"${as}"`)
+      // A form by rule, and a pop-up, come by themselves: nobody is told of one that does not.
+      const words = as === 'paused' && !isBroughtByScript(way.subject.spot) ? closedWords(way.content, as) : null
+      const isClosed =
+        html.includes(`"state":"${as}"`) &&
+        !html.includes('/join/') &&
+        (words === null ? !html.includes('"form"') : html.includes(JSON.stringify(words)))
       yield judged(
         'answer',
         what,
-        isGone
+        isClosed
           ? null
           : failure(
               'not-closed',
               'spot',
               {
-                expected: 'The script gets no form, and leaves nothing on the page.',
-                happened: 'It gets one.',
+                expected:
+                  words === null
+                    ? 'The script gets no form, and leaves nothing on the page.'
+                    : `The script puts “${words}” in the form’s place.`,
+                happened: html.includes('/join/') ? 'It gets a form.' : 'It gets something else.',
                 cause: 'Something between the receiver and the page keeps an older copy.',
                 mend: 'Wait until that copy ends, and rehearse again.',
               },
               evidence('response', html),
             ),
-        'The script gets no form to show.',
+        words === null ? 'The script gets no form to show.' : `“${words}”, in the form’s place.`,
       )
       continue
     }
     const email = addressOf(way, as)
     const tried = await signUp(way, personFor(way.content, email), { as })
     if (!tried.isTried) return yield notDone('answer', what, tried)
-    const words = closedWords(way.content)
+    const words = closedWords(way.content, as)
     const { member } = await way.ports.member(email)
     yield judged(
       'answer',

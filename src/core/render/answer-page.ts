@@ -1,5 +1,5 @@
-import type { Answer, AnswerCase, FormContent } from '#core/form'
-import { textsOf } from '#core/texts'
+import { type Answer, type AnswerCase, closedWords, type FormContent } from '#core/form'
+import type { Spot } from '#core/spot'
 import { css } from './css'
 import type { Page } from './document'
 import { element } from './node'
@@ -21,11 +21,11 @@ export function answerPage(
   content: PageContent,
   wayBack: WayBack | null,
   more: {
-    press?: Press | null
-    /** A quiet button is an offer; the others are the page's main action. */
-    links?: readonly { address: string; words: string; isQuiet?: boolean }[]
+    links?: readonly { address: string; words: string }[]
+    presses?: readonly Press[]
     sign?: AnswerSign | null
     tells?: FrameTells | null
+    isInFrame?: boolean
   } = {},
 ): Page {
   const { look } = content
@@ -34,26 +34,30 @@ export function answerPage(
     framed: 'main{border:2px solid var(--button)}',
     barred: 'main{border-inline-start:6px solid var(--button)}',
   }[look.result]
-  const { press = null, links = [], sign = null, tells = null } = more
+  const { presses = [], links = [], sign = null, tells = null, isInFrame = false } = more
   return page({
     title: answer.heading,
     content,
-    styles: [main, sign === null ? '' : SIGN_STYLES, press === null && links.length === 0 ? '' : pressStyles(content)]
+    styles: [
+      main,
+      sign === null ? '' : SIGN_STYLES,
+      presses.length === 0 && links.length === 0 ? '' : pressStyles(content),
+    ]
       .filter(Boolean)
       .join('\n'),
     body: [
       sign !== null && element('div', { class: `sign ${sign}`, 'aria-hidden': 'true' }),
       answer.heading !== '' && element('h1', {}, answer.heading),
       answer.message !== '' && element('p', {}, answer.message),
-      ...links.map(({ address, words, isQuiet }) =>
-        element('p', isQuiet ? {} : { class: 'gift' }, element('a', { href: address }, words)),
+      ...links.map(({ address, words }) =>
+        element('p', { class: 'gift' }, element('a', { href: address, ...(isInFrame && { target: '_blank' }) }, words)),
       ),
-      press !== null && pressNode(press),
+      ...presses.map(pressNode),
       wayBackNode(wayBack, content),
       tells !== null && frameScript(tells),
     ],
     // In a frame the page around it says whose it is.
-    from: tells === null ? wayBack : null,
+    from: isInFrame ? null : wayBack,
   })
 }
 
@@ -77,13 +81,13 @@ export function signOf(one: AnswerCase): AnswerSign | null {
 }
 
 /** Answer to a form that its owner has closed: kind words in the form's look, and the way back. */
-export function closedPage(content: FormContent, wayBack: WayBack | null): Page {
-  const { closed } = textsOf(content.language, content.texts)
-  const body = [element('h1', {}, closed), wayBackNode(wayBack, content)]
-  return page({ title: closed, content, body, from: wayBack })
+export function closedPage(content: FormContent, state: Spot['state'], wayBack: WayBack | null): Page {
+  const words = closedWords(content, state)
+  const body = [element('h1', {}, words), wayBackNode(wayBack, content)]
+  return page({ title: words, content, body, from: wayBack })
 }
 
-const SIGN_STYLES = css`
+export const SIGN_STYLES = css`
   .sign {
     position: relative;
     width: 3.25rem;

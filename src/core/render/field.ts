@@ -26,6 +26,8 @@ export interface FormState {
   cameFrom?: CameFrom
   /** The signed note of this view, which a sign-up brings back. */
   view?: string
+  /** Whether it stands on a page of ours, which is answered by a page of ours. */
+  isOnOurPage?: boolean
 }
 
 /** Owners choose keys, `constructor` too: own properties only. */

@@ -1,5 +1,6 @@
 import { type FormContent, honeypotName } from '#core/form'
 import type { FormId } from '#core/ids'
+import { ON_OUR_PAGE } from '#core/signup'
 import { saysNothing } from '#core/text'
 import { directionOf, filledIn, type InterfaceTexts, textsOf } from '#core/texts'
 import type { Video } from '#core/video'
@@ -86,6 +87,7 @@ function ownForm(placed: PlacedForm, state: FormState, inner: (Node | null | fal
     ...inner,
     honeypot(placed.form, textsOf(content.language, content.texts)),
     element('input', { type: 'hidden', name: 'askbox-version', value: String(placed.version) }),
+    state.isOnOurPage === true && element('input', { type: 'hidden', name: ON_OUR_PAGE, value: '1' }),
     ...Object.entries({ page: state.page, ...state.cameFrom, view: state.view }).map(
       ([name, value = '']) => value !== '' && element('input', { type: 'hidden', name: `askbox-${name}`, value }),
     ),

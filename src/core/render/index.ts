@@ -4,6 +4,7 @@ export { renderForm } from './form'
 export type { FormSettings, PlacedForm } from './placed'
 export { formStyles, PHONE_WIDTH, PLACE_STYLE, scopeOf } from './styles'
 export { answerPage, type AnswerSign, closedPage, signOf } from './answer-page'
+export { onwardPage } from './onward-page'
 export { documentOf, type Page, toDocument } from './document'
 export {
   formAgainPage,
@@ -19,5 +20,5 @@ export {
 export { knownNode } from './known'
 export { landingPage, type LandingOptions } from './landing'
 export { meddlesomeStyles } from './meddlesome'
-export { popUpCardStyles, settingsOf, type WiredForm, wiredForm, type WireNode } from './wire'
+export { popUpCardStyles, settingsOf, wiredClosed, type WiredForm, wiredForm, type WireNode } from './wire'
 export { type WayBack, wayBackTo } from './way-back'

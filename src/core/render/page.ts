@@ -6,6 +6,7 @@ import { ownHeading } from './word-rules'
 import { filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
 import { renderForm, withForm } from './form'
+import { settingsOf } from './wire'
 import { documentOf, type Page } from './document'
 import { element, type Node } from './node'
 import type { PlacedForm } from './placed'
@@ -171,13 +172,16 @@ export function puzzlePage(
 }
 
 /**
- * The form alone, for a frame on the owner's site. It is sent within the frame; where an answer is a page of the owner's
- * own, in the whole window, so that no site is shown within itself.
+ * The form alone, for a frame on the owner's site. Where scripts run it answers in place; without them it is sent within the
+ * frame, whose pages lead out of it.
  */
 export function framePage(placed: PlacedForm, state: FormState, tells: FrameTells | null = null): Page {
-  const { content } = placed
-  const card = renderForm(placed, state)
-  const leaves = Object.values(content.answers).some(({ show }) => show === 'address')
+  const { content, receiver } = placed
+  const settings = element(
+    'script',
+    { type: 'application/json', class: 'askbox-settings' },
+    JSON.stringify(settingsOf(content, placed.answers)),
+  )
   return documentOf({
     title: content.words.heading || content.words.button,
     language: content.language,
@@ -194,8 +198,9 @@ export function framePage(placed: PlacedForm, state: FormState, tells: FrameTell
         margin: 0 !important;
       }
     `,
+    head: [content.direct === undefined && element('script', { src: `${receiver}/askbox.js`, defer: true })],
     body: [
-      leaves ? withForm(card, (form) => ({ ...form, attributes: { ...form.attributes, target: '_top' } })) : card,
+      withForm(renderForm(placed, state), (form) => ({ ...form, children: [settings, ...form.children] })),
       ...(tells === null ? [] : [frameScript(tells)]),
     ],
   })
@@ -283,9 +288,12 @@ interface CardPage {
   body: (Node | false)[]
   /** The site that it belongs to: it stands on that site's ground, under its name. */
   from?: WayBack | null
+  /** More for its head. */
+  head?: (Node | false)[]
 }
 
-export function page({ title, content: { look, language }, styles: more = '', body, from = null }: CardPage): Page {
+export function page({ title, content, styles: more = '', body, from = null, head = [] }: CardPage): Page {
+  const { look, language } = content
   const { background, text, button } = look.colours
   const font = look.type.font === 'site' ? 'system-ui,sans-serif' : fontStack(look.type.font)
   const own = mix(isDark(background) ? background : button, '#ffffff', 0.1)
@@ -355,6 +363,7 @@ export function page({ title, content: { look, language }, styles: more = '', bo
     title: title || 'Sign up',
     language,
     css: [look.type.font === 'shipped' && fontFace('', 'swap'), styles, more].filter(Boolean).join('\n'),
+    head,
     body: [
       ...(from === null ? [] : [element('p', { class: 'from' }, from.name)]),
       element('main', {}, ...body.filter((node): node is Node => node !== false)),

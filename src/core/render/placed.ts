@@ -8,6 +8,8 @@ export interface FormSettings {
   fields: FormContent['fields']
   texts: ReturnType<typeof textsOf>
   answers: Partial<Record<AnswerCase, Answer>>
+  /** The words of a link to the owner's page that answers; `{place}` stands for it. */
+  onward?: string
   /** The button below an answer that a mail follows, and what stands in its place once it was pressed. */
   again?: { press: string; done: string }
 }

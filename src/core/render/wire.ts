@@ -1,11 +1,11 @@
 import { css } from './css'
 import { answersInPlace, type FormContent } from '#core/form'
 import { contrast, SHIPPED_FONT_PATH } from '#core/look'
-import type { PopUp } from '#core/spot'
+import type { PopUp, Spot } from '#core/spot'
 import { directionOf, answerTextsOf, textsOf } from '#core/texts'
 import { renderForm } from './form'
-import { knownNode } from './known'
-import { attributesOf, type Node } from './node'
+import { closedNode, knownNode } from './known'
+import { attributesOf, type Element, type Node } from './node'
 import type { FormSettings, PlacedForm } from './placed'
 import { formStyles } from './styles'
 
@@ -34,19 +34,31 @@ type OverPage = PopUp['position'] | 'edge'
 
 /** @param over where it is over the page, for one that is */
 export function wiredForm(placed: PlacedForm, over: OverPage | null = null): WiredForm {
-  const { content, receiver } = placed
-  const { words, look, language } = content
-  const [form] = wireNodes(renderForm(placed))
+  const { content } = placed
   const knownVisitor = content.known && wireNodes(knownNode(placed, content.known))[0]
   return {
-    form: form!,
-    styles: over === null ? formStyles(placed) : `${formStyles(placed)}\n${dialogStyles(content, over)}`,
+    ...wiredCard(placed, renderForm(placed)),
+    ...(over !== null && { styles: `${formStyles(placed)}\n${dialogStyles(content, over)}` }),
+    settings: settingsOf(content, placed.answers),
+    ...(knownVisitor !== undefined && { known: knownVisitor }),
+  }
+}
+
+/** What the script puts in the place of a form that takes no sign-ups: the same without anything to fill in. */
+export function wiredClosed(placed: PlacedForm, state: Spot['state']): Omit<WiredForm, 'settings'> {
+  return wiredCard(placed, closedNode(placed, state))
+}
+
+function wiredCard(placed: PlacedForm, card: Element): Omit<WiredForm, 'settings'> {
+  const { content, receiver } = placed
+  const { words, look, language } = content
+  return {
+    form: wireNodes(card)[0]!,
+    styles: formStyles(placed),
     isOfSite: look.dress === 'site',
     direction: directionOf(language),
     font: look.type.font === 'shipped' ? `${receiver}${SHIPPED_FONT_PATH}` : null,
     title: words.heading || words.button,
-    settings: settingsOf(content, placed.answers),
-    ...(knownVisitor !== undefined && { known: knownVisitor }),
   }
 }
 
@@ -55,8 +67,14 @@ export function settingsOf(
   { fields, language, texts, answers: written }: FormContent,
   answers: FormSettings['answers'] = outcomesIn(written),
 ): FormSettings {
-  const { sendAgain, sentAgain } = answerTextsOf(language)
-  return { fields, texts: textsOf(language, texts), answers, again: { press: sendAgain, done: sentAgain } }
+  const { sendAgain, sentAgain, goOn } = answerTextsOf(language)
+  return {
+    fields,
+    texts: textsOf(language, texts),
+    answers,
+    onward: goOn,
+    again: { press: sendAgain, done: sentAgain },
+  }
 }
 
 function outcomesIn(written: FormContent['answers']): FormSettings['answers'] {

@@ -14,8 +14,10 @@ export {
   type PostedValues,
   valueIn,
 } from './rules'
-export { afterPage, verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
+export { passedOnBy } from './passed-on'
+export { verdictOn, readSignUp, type Reading, type SignUp, type ListState } from './verdict'
 export { ALIKE_DAYS, alikeAs, messageEntry, MOST_ALIKE, type Written } from './message'
 export { readPosted, type PostedProblem } from './posted'
 export { pageOf } from './page'
 export { cameFrom, sourceOf } from './came-from'
+export { ON_OUR_PAGE } from './on-our-page'

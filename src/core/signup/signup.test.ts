@@ -165,6 +165,7 @@ describe('verdict against the list', () => {
     values: {},
     tags: [],
     consents: [],
+    passed: {},
     cameFrom: null,
     page: '',
     whereabouts: { country: '', zone: '' },

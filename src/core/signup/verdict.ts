@@ -1,5 +1,5 @@
 import { type EmailAddress, readTyped } from '#core/email'
-import { type Answer, type Field, honeypotName, isBox, ownPageOf, type Version } from '#core/form'
+import { type Field, honeypotName, isBox, type Version } from '#core/form'
 import type { ArrivalId, MemberId } from '#core/ids'
 import type { CameFrom, Consent, NewEntry, Verdict } from '#core/journal'
 import type { Member } from '#core/list'
@@ -26,6 +26,8 @@ export interface SignUp {
   values: Record<string, string>
   tags: string[]
   consents: Consent[]
+  /** By key of the field: what a later answer passes on and no column keeps. */
+  passed: Record<string, string>
   cameFrom: CameFrom | null
   page: string
   /** What decides, with some lists, on whether the address has to be confirmed by mail. */
@@ -80,7 +82,7 @@ export function readSignUp(
   const errors = fieldErrors(fields, posted, textsOf(language, texts))
   if (errors.length > 0)
     return isTrapped
-      ? { ok: true, signUp: { ...shared, isBot, values: {}, tags: [], consents: [] } }
+      ? { ok: true, signUp: { ...shared, isBot, values: {}, tags: [], consents: [], passed: {} } }
       : { ok: false, errors }
   const asked = fields.filter((field) => isAsked(field, fields, posted))
   return {
@@ -92,8 +94,33 @@ export function readSignUp(
       values: valuesOf(asked, posted, page),
       tags: tagsOf(version.content, asked, posted),
       consents: consentsOf(asked, posted),
+      passed: passedLater(version.content, asked, posted, page),
     },
   }
+}
+
+/** Answers to whom a mail's link leads: what they pass on was typed long before. */
+const BEHIND_LINKS = ['confirmed', 'link-expired', 'left'] as const
+
+/** What such an answer passes on of this sign-up that no column keeps: boxes, and fields without a column. */
+function passedLater(
+  { answers }: Version['content'],
+  asked: readonly Field[],
+  posted: PostedValues,
+  page: string,
+): Record<string, string> {
+  const keys = new Set(
+    BEHIND_LINKS.flatMap((one) => (answers[one]?.show === 'address' ? (answers[one].pass ?? []) : [])),
+  )
+  return Object.fromEntries(
+    asked
+      .filter(
+        (field) =>
+          keys.has(field.key) && field.kind !== 'email' && (isBox(field) || !('column' in field) || !field.column),
+      )
+      .map((field) => [field.key, keepableText(told(field, posted, page), MAX_VALUE_LENGTH)] as const)
+      .filter(([, value]) => value !== ''),
+  )
 }
 
 /** What of the form's guard holds somebody back. */
@@ -123,21 +150,6 @@ function valuesOf(asked: readonly Field[], posted: PostedValues, page: string): 
     values.set(field.column, keepableText(before === undefined ? value : `${before}, ${value}`, MAX_VALUE_LENGTH))
   }
   return Object.fromEntries([...values].filter(([, value]) => value !== ''))
-}
-
-/** Where an answer of a form leads that is a page of the owner's, with what it passes along of the sign-up; else null. */
-export function afterPage(
-  answer: Answer,
-  { version, email }: SignUp,
-  posted: PostedValues,
-  page: string,
-): string | null {
-  const { fields } = version.content
-  return ownPageOf(answer, (key) => {
-    const field = fields.find((one) => one.key === key)
-    if (field === undefined || !isAsked(field, fields, posted)) return ''
-    return field.kind === 'email' ? (email?.typed ?? '') : told(field, posted, page)
-  })
 }
 
 /** The country that the form asks for, where it asks for one. */
@@ -244,6 +256,7 @@ export function verdictOn(signUp: SignUp, list: ListState): NewEntry & { kind: '
       ...(mail?.confirm === 'regions' && { region: country ?? '' }),
       ...(isZone(signUp.whereabouts.zone) && { zone: signUp.whereabouts.zone }),
       ...(signUp.network !== undefined && signUp.network !== '' && { network: signUp.network }),
+      ...(Object.keys(signUp.passed).length > 0 && { passed: signUp.passed }),
       page: signUp.page,
     },
   }

@@ -13,6 +13,7 @@ export const dutch: Texts = {
     sending: 'Bezig met verzenden…',
     notSent: 'Het verzenden is niet gelukt. Probeer het nog eens.',
     closed: 'Dit formulier is gesloten. Bedankt voor je belangstelling.',
+    paused: 'Dit formulier is op dit moment gesloten. Kijk een andere dag nog eens.',
     close: 'Sluiten',
     privacy: 'Privacy',
     leaveEmpty: 'Laat dit leeg',
@@ -115,6 +116,7 @@ export const dutch: Texts = {
         'Deze link is zo vaak of zo lang gebruikt als de afzender toestaat. Antwoord op het bericht waarin hij stond als u het nog eens nodig hebt.',
     },
     takeGift: 'Downloaden',
+    goOn: 'Verder naar {place}',
   },
   start: {
     heading: 'Nieuws van ons',

@@ -13,6 +13,7 @@ export const english = {
     sending: 'Sending …',
     notSent: 'That did not get through. Please try again.',
     closed: 'This form is closed. Thank you for your interest.',
+    paused: 'This form is closed for now. Please look in again another day.',
     close: 'Close',
     privacy: 'Privacy',
     leaveEmpty: 'Leave this empty',
@@ -117,6 +118,7 @@ export const english = {
         'This link has been used as often, or for as long, as its sender allows. Answer the mail that it came with if you need it once more.',
     },
     takeGift: 'Download',
+    goOn: 'Go on to {place}',
   },
   start: {
     heading: 'Hear from us',

@@ -13,6 +13,7 @@ export const french: Texts = {
     sending: 'Envoi en cours…',
     notSent: 'L’envoi n’a pas abouti. Veuillez réessayer.',
     closed: 'Ce formulaire est fermé. Merci de votre intérêt.',
+    paused: 'Ce formulaire est fermé pour le moment. Revenez un autre jour.',
     close: 'Fermer',
     privacy: 'Confidentialité',
     leaveEmpty: 'Laissez ce champ vide',
@@ -121,6 +122,7 @@ export const french: Texts = {
         'Ce lien a servi aussi souvent, ou aussi longtemps, que son expéditeur le permet. Répondez au message qui le contenait si vous en avez encore besoin.',
     },
     takeGift: 'Télécharger',
+    goOn: 'Continuer vers {place}',
   },
   start: {
     heading: 'Des nouvelles de nous',

@@ -13,6 +13,7 @@ export const german: Texts = {
     sending: 'Wird gesendet …',
     notSent: 'Das ist nicht angekommen. Bitte noch einmal versuchen.',
     closed: 'Dieses Formular ist geschlossen. Danke für Ihr Interesse.',
+    paused: 'Dieses Formular ist zurzeit geschlossen. Bitte schauen Sie an einem anderen Tag wieder vorbei.',
     close: 'Schließen',
     privacy: 'Datenschutz',
     leaveEmpty: 'Bitte leer lassen',
@@ -121,6 +122,7 @@ export const german: Texts = {
         'Dieser Link wurde so oft oder so lange benutzt, wie sein Absender es erlaubt. Antworten Sie auf die Mail, mit der er kam, wenn Sie es noch einmal brauchen.',
     },
     takeGift: 'Herunterladen',
+    goOn: 'Weiter zu {place}',
   },
   start: {
     heading: 'Post von uns',

@@ -13,6 +13,7 @@ export const italian: Texts = {
     sending: 'Invio in corso…',
     notSent: 'L’invio non è riuscito. Riprova.',
     closed: 'Questo modulo è chiuso. Grazie per il tuo interesse.',
+    paused: 'Questo modulo è chiuso per il momento. Torna a trovarci un altro giorno.',
     close: 'Chiudi',
     privacy: 'Privacy',
     leaveEmpty: 'Lascia vuoto questo campo',
@@ -119,6 +120,7 @@ export const italian: Texts = {
         'Questo link è stato usato tante volte, o tanto a lungo, quanto consente il mittente. Risponda al messaggio con cui è arrivato se ne ha ancora bisogno.',
     },
     takeGift: 'Scarica',
+    goOn: 'Continua su {place}',
   },
   start: {
     heading: 'Le nostre notizie',

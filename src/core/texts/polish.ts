@@ -13,6 +13,7 @@ export const polish: Texts = {
     sending: 'Wysyłanie…',
     notSent: 'Nie udało się wysłać. Spróbuj jeszcze raz.',
     closed: 'Ten formularz jest zamknięty. Dziękujemy za zainteresowanie.',
+    paused: 'Ten formularz jest chwilowo zamknięty. Zajrzyj tu innego dnia.',
     close: 'Zamknij',
     privacy: 'Prywatność',
     leaveEmpty: 'Zostaw to pole puste',
@@ -116,6 +117,7 @@ export const polish: Texts = {
         'Ten link został użyty tyle razy lub tak długo, jak pozwala nadawca. Jeśli prezent jest jeszcze potrzebny, proszę odpowiedzieć na wiadomość, w której przyszedł.',
     },
     takeGift: 'Pobierz',
+    goOn: 'Przejdź do: {place}',
   },
   start: {
     heading: 'Wieści od nas',

@@ -13,6 +13,7 @@ export const portuguese: Texts = {
     sending: 'A enviar…',
     notSent: 'Não foi possível enviar. Tente novamente.',
     closed: 'Este formulário está fechado. Obrigado pelo seu interesse.',
+    paused: 'Este formulário está fechado por agora. Volte noutro dia.',
     close: 'Fechar',
     privacy: 'Privacidade',
     leaveEmpty: 'Deixe este campo vazio',
@@ -115,6 +116,7 @@ export const portuguese: Texts = {
         'Esta ligação foi usada tantas vezes, ou durante tanto tempo, quanto o remetente permite. Responda à mensagem em que veio se precisar dele outra vez.',
     },
     takeGift: 'Descarregar',
+    goOn: 'Continuar para {place}',
   },
   start: {
     heading: 'Notícias nossas',

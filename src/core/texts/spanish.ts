@@ -13,6 +13,7 @@ export const spanish: Texts = {
     sending: 'Enviando…',
     notSent: 'No se ha podido enviar. Inténtelo de nuevo.',
     closed: 'Este formulario está cerrado. Gracias por su interés.',
+    paused: 'Este formulario está cerrado por ahora. Vuelva otro día, por favor.',
     close: 'Cerrar',
     privacy: 'Privacidad',
     leaveEmpty: 'Deje este campo vacío',
@@ -116,6 +117,7 @@ export const spanish: Texts = {
         'Este enlace se ha usado tantas veces, o tanto tiempo, como permite su remitente. Responda al mensaje en que llegó si lo necesita otra vez.',
     },
     takeGift: 'Descargar',
+    goOn: 'Continuar a {place}',
   },
   start: {
     heading: 'Noticias nuestras',

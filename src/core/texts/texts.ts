@@ -45,6 +45,8 @@ export interface AnswerTexts {
   giftOver: Said
   /** On the button of a gift whose link works so many times. */
   takeGift: string
+  /** On a link to the owner's own page that answers. `{place}` is its address, shortened. */
+  goOn: string
 }
 
 /** What a new form says to visitors until its owner rewrites it: whole sentences that could go live. */

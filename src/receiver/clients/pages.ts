@@ -65,7 +65,7 @@ export class ClientPages {
         c,
         publicUrl,
         noticePage('This page is not here', 'Its address is incomplete, or it was withdrawn by whoever made it.'),
-        { status: 404, inFrames: false, headers },
+        { posts: 'nothing', status: 404, inFrames: false, headers },
       )
     const days = CLIENT_DAYS.find((one) => String(one) === c.req.query('days')) ?? CLIENT_DAYS[0]
     const html = await Promise.race([
@@ -77,9 +77,9 @@ export class ClientPages {
         c,
         publicUrl,
         noticePage('The numbers are being added up', 'There are many of them. Look again in a minute.'),
-        { status: 503, inFrames: false, headers: { ...headers, 'Retry-After': '30' } },
+        { posts: 'nothing', status: 503, inFrames: false, headers: { ...headers, 'Retry-After': '30' } },
       )
-    return sendMarkup(c, publicUrl, html, { inFrames: false, headers })
+    return sendMarkup(c, publicUrl, html, { posts: 'nothing', inFrames: false, headers })
   }
 
   private async pageAt(token: string): Promise<Kept | null> {

@@ -48,7 +48,10 @@ export function stillPages(
       })
     } catch (error) {
       if (!(error instanceof OutsideProblem)) throw error
-      return sendPage(c, settings.publicUrl, noticePage('The page cannot be shown', error.message), { status: 502 })
+      return sendPage(c, settings.publicUrl, noticePage('The page cannot be shown', error.message), {
+        posts: 'nothing',
+        status: 502,
+      })
     } finally {
       reading.end()
     }

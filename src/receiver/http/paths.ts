@@ -34,6 +34,7 @@ export const receiverPaths: readonly string[] = [
   '/sending.js',
   '/restore.js',
   '/late.js',
+  '/onward.js',
   '/rules.js',
   '/place.js',
   '/rules/',

@@ -49,5 +49,5 @@ export function tooManyRequests(waitSeconds: number): Problem {
 
 /** The same, as a page, to a visitor's browser that posted a plain form. */
 export function sendProblemPage(c: Context, { status, title, detail, headers }: Problem): Response {
-  return sendPage(c, '', noticePage(title, detail), { status, headers })
+  return sendPage(c, '', noticePage(title, detail), { posts: 'nothing', status, headers })
 }

@@ -47,12 +47,14 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
           )
     if (written === null)
       return sendPage(c, publicUrl, nothing('It may be incomplete: copy all of it from the mail.'), {
+        posts: 'nothing',
         status: 404,
         inFrames: false,
       })
     const { html, subject, text } = written.rendered
     const { language } = written.settings
     return sendMarkup(c, publicUrl, html ?? plainDocument(language, subject, text), {
+      posts: 'nothing',
       inFrames: member === null && read!.content.isInArchive,
       anyPicture: allBlocks(read!.content.blocks).some((block) => block.kind === 'picture' && block.address !== ''),
     })
@@ -62,7 +64,7 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
     const list = ledger.published().list(c.req.param('list'))
     const key = linkKey()
     if (list === null || key === undefined || list.isArchived === true)
-      return sendPage(c, publicUrl, nothing('There are no letters here.'), { status: 404 })
+      return sendPage(c, publicUrl, nothing('There are no letters here.'), { posts: 'nothing', status: 404 })
     const all = (await ledger.letters.sendings(MOST_IN_ARCHIVE)).filter(
       ({ content, state, counts, source }) =>
         content.isInArchive &&
@@ -72,7 +74,7 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
     )
     const language = ledger.published().mail(list.id)?.language ?? 'en'
     const at = (id: string) => `${publicUrl}/letter/${webCopyToken(key, id, null)}`
-    return sendPage(c, publicUrl, archivePage(list.name, language, all, at), {})
+    return sendPage(c, publicUrl, archivePage(list.name, language, all, at), { posts: 'nothing' })
   })
 
   routes.get('/to/:token', async (c) => {
@@ -85,6 +87,7 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
           : await ledger.letters.press(link.sending, link.number)
     if (address === null)
       return sendPage(c, publicUrl, nothing('It may be incomplete: copy all of it from the mail.'), {
+        posts: 'nothing',
         status: 404,
         inFrames: false,
       })

@@ -7,15 +7,22 @@ import { endsWithMark, markOf } from '../marks'
 
 type Purpose = 'confirm' | 'leave' | 'again' | 'gift'
 
-/** The paths of somebody's links. One to confirm is of one waiting alone; the others never end by themselves. */
+/**
+ * The paths of somebody's links. One to confirm is of one waiting alone, and says of which: that it is one of ours is known
+ * before anybody is looked up, however long ago that waiting ended. The others never end by themselves.
+ */
 export function linksOf(key: string, publicUrl: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>) {
+  const since = waitingSince(joinedAt)
   const at = (path: string, ...marked: [Purpose, ...string[]]) => `${publicUrl}/${path}/${id}-${markOf(key, ...marked)}`
   return {
-    confirm: at('confirm', 'confirm', id, joinedAt),
+    confirm: `${publicUrl}/confirm/${id}-${since}-${markOf(key, 'confirm', id, since)}`,
     leave: at('leave', 'leave', id),
     gift: at('gift', 'gift', id),
   }
 }
+
+/** When a waiting began, as a link says it: milliseconds since 1970 to the base of 36. */
+export const waitingSince = (joinedAt: string): string => Date.parse(joinedAt).toString(36)
 
 /** Facts of a sign-up that its answer page may show. */
 export interface AnsweredSignUp {
@@ -54,14 +61,16 @@ export function signUpIn(key: string | undefined, token: string, spot: string): 
   }
 }
 
-/** Member id in a mail link's token; its signature is not checked here. */
-export function memberIn(token: string): MemberId | null {
-  return (/^([a-z0-9]{4,32})-[\w-]{22}$/.exec(token)?.[1] as MemberId | undefined) ?? null
+/** Whom a mail link's token names, and which waiting of theirs, where it is to confirm. */
+export interface NamedByLink {
+  member: MemberId
+  since: string | null
 }
 
-/** Whether a token is one of ours for this purpose. */
-export function isOurs(key: string | undefined, token: string, purpose: Purpose, ...more: string[]): boolean {
-  const member = memberIn(token)
-  if (key === undefined || member === null) return false
-  return endsWithMark(token, markOf(key, purpose, member, ...more))
+/** Null for a token that is none of ours for this purpose: of it nothing is read, whomever it names. */
+export function namedBy(key: string | undefined, token: string, purpose: Purpose): NamedByLink | null {
+  const [, member, since = null] = /^([a-z0-9]{4,32})(?:-([a-z0-9]{1,9}))?-[\w-]{22}$/.exec(token) ?? []
+  if (key === undefined || member === undefined || (since !== null) !== (purpose === 'confirm')) return null
+  const mark = markOf(key, purpose, member, ...(since === null ? [] : [since]))
+  return endsWithMark(token, mark) ? { member: member as MemberId, since } : null
 }

@@ -11,7 +11,7 @@ import { hasPassed } from '../clock'
 import type { Cause } from '../limits'
 import { newId } from '../random'
 import { type Newest } from '../store'
-import { type PeopleStore, RETRY_WINDOW_MS } from './tables'
+import { type PeopleStore, RETRY_WINDOW_MS, type SignUpVerdict } from './tables'
 import type { Transaction } from '../subjects'
 import { appendEntry } from './append'
 import { takeMessage } from './message-intake'
@@ -41,12 +41,13 @@ export class JournalWriter {
     const { list } = signUp.version
     const { newest, member } = await people.newestAndMember(list, signUp.email?.compared ?? null)
     const first = await this.retries.first(people, retryKey, newest, now)
-    if (first !== null) {
+    if (first !== null && stillHolds(first.verdict, member)) {
       const { verdict, isMailHeld } = first
       return { verdict, repeated: true, member: member?.id ?? newId(), isMailHeld }
     }
     const mail = this.mailOf(signUp.version.list)
-    const written = await this.takeMessage(people, signUp, { newest, now, cause })
+    // A repeat whose sign-up is judged anew brings no second message.
+    const written = first === null ? await this.takeMessage(people, signUp, { newest, now, cause }) : newest
     if (!signUp.joins) {
       await this.retries.keep(
         people,
@@ -208,6 +209,25 @@ export class JournalWriter {
     this.prunedAt = now
     const { n } = await people.newestEntry()
     await people.forgetAnswers(this.retries.oldest ?? n + 1, now - OUTCOMES_KEPT_MS)
+  }
+}
+
+/**
+ * Whether a first answer can be given once more. Within the seconds that a repeat is known by, somebody may have confirmed,
+ * left or been taken off: who then signs up again is told what holds, and joins where that means joining.
+ */
+function stillHolds(verdict: SignUpVerdict, member: Member | null): boolean {
+  const status = member?.status ?? null
+  switch (verdict) {
+    case 'joined':
+    case 'already-on-list':
+      return status === 'confirmed'
+    case 'confirm-first':
+    case 'already-waiting':
+      return status === 'waiting'
+    case 'bot':
+    case 'message-sent':
+      return true
   }
 }
 

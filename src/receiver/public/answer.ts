@@ -1,9 +1,8 @@
 import { type Context, Hono } from 'hono'
 import { meantAddress } from '#core/email'
-import { pageAddress } from '#core/embed'
-import { type AnswerCase, answerCases, answerTo, ownPageOf, type Version } from '#core/form'
+import { type AnswerCase, answerCases, answerTo, ourAnswer, ownPageOf, type Version } from '#core/form'
 import type { Member } from '#core/list'
-import { answerPage, noticePage, signOf } from '#core/render'
+import { answerPage, noticePage, type Press, signOf } from '#core/render'
 import type { Spot } from '#core/spot'
 import { filledIn, answerTextsOf, textsOf } from '#core/texts'
 import { type AnsweredSignUp, signUpIn } from '../mail'
@@ -14,6 +13,7 @@ import type { Ledger } from '../ledger'
 import { frameTells } from './frame-tells'
 import { outcomeOf } from './join'
 import { holderOf } from './link-holder'
+import { isInFrame, passedOn, sendOnward } from './onward'
 import { wayBack } from './way-back'
 import { giftOnAnswer } from './gift-on-answer'
 
@@ -29,19 +29,27 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
     const asked = askedAnswer(c, ledger)
     if (asked === null) {
       const notice = noticePage('Nothing here', 'There is no such page. The address may be incomplete.')
-      return sendPage(c, settings.publicUrl, notice, { status: 404 })
+      return sendPage(c, settings.publicUrl, notice, { posts: 'nothing', status: 404 })
     }
     const { spot, version, answerCase, signUp } = asked
     const { content } = version
     const answer = answerTo(content, answerCase)
     const isHeld = signUp?.isMailHeld ?? false
-    const own = ownPageOf(answer, () => '')
-    if (own !== null && !isHeld) return c.redirect(own, 303)
+    // Where a form in a frame was sent, its answer comes into the frame.
+    const tells = isInFrame(c) ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase)) : null
+    const said = saidOfMail(c, content)
+    const linkKey = await ledger.linkKey()
+    const passed = passedOn(linkKey, spot.id).open(c.req.query('with') ?? '', now()) ?? {}
+    const own = ownPageOf(answer, (key) => (Object.hasOwn(passed, key) ? (passed[key] ?? '') : ''))
+    if (own !== null && !isHeld && said === null)
+      return sendOnward(c, settings.publicUrl, own, {
+        said: ourAnswer(answerCase, content.language, false),
+        content,
+        sign: signOf(answerCase),
+        tells,
+      })
     const isJust = signUp !== null && now() - signUp.at < JUST_MS
     const holder = isJust ? await holderOf(signUp.member, ledger, rehearsals) : null
-    // Where a form in a frame was sent, its answer comes into the frame.
-    const isInFrame = c.req.header('Sec-Fetch-Dest') === 'iframe'
-    const tells = isInFrame ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase)) : null
     const texts = answerTextsOf(content.language)
     const waits = answerCase === 'confirm-first' || answerCase === 'already-waiting'
     const again = {
@@ -50,14 +58,32 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
       values: { 'askbox-again': c.req.query('again') ?? '' },
       isMain: isHeld,
     }
-    const page = answerPage(isHeld ? { ...answer, message: texts.mailHeld } : answer, content, wayBack(ledger, spot), {
+    const heading = own === null ? answer.heading : ourAnswer(answerCase, content.language, false).heading
+    const message = said ?? (isHeld ? texts.mailHeld : answer.message)
+    const page = answerPage({ heading, message }, content, wayBack(ledger, spot, c), {
       tells,
-      sign: isHeld ? null : signOf(answerCase),
-      press: (waits || isHeld) && isJust ? again : null,
-      links: holder === null ? [] : await linksFor(holder.member, asked, ledger, settings),
+      isInFrame: isInFrame(c),
+      sign: isHeld || said !== null ? null : signOf(answerCase),
+      presses: [
+        ...(holder === null || said !== null ? [] : slipPress(holder.member, asked, c.req.query('again') ?? '')),
+        ...((waits || isHeld) && isJust && said === null ? [again] : []),
+      ],
+      links:
+        holder === null || answerCase !== 'joined'
+          ? []
+          : await giftOnAnswer(ledger, settings.publicUrl, holder.member, linkKey),
     })
-    return sendPage(c, settings.publicUrl, page, { withScript: tells !== null })
+    return sendPage(c, settings.publicUrl, page, { posts: 'to-us', withScript: tells !== null })
   })
+}
+
+/** Outcome of asking for a mail once more, which its press leads back here with. */
+export const mailOutcomes = { again: 'sentAgain', tomorrow: 'mailHeldToday' } as const
+export type MailOutcome = keyof typeof mailOutcomes
+
+function saidOfMail(c: Context, { language }: Version['content']): string | null {
+  const asked = c.req.query('then') ?? ''
+  return Object.hasOwn(mailOutcomes, asked) ? answerTextsOf(language)[mailOutcomes[asked as MailOutcome]] : null
 }
 
 interface AskedAnswer {
@@ -78,20 +104,18 @@ function askedAnswer(c: Context, ledger: Ledger): AskedAnswer | null {
   return version === undefined || answerCase === undefined ? null : { spot, version, answerCase, signUp }
 }
 
-/** What somebody who has just signed up is offered: the address that they may have meant, and the gift. */
-async function linksFor(
-  member: Member,
-  { spot, version: { content }, answerCase }: AskedAnswer,
-  ledger: Ledger,
-  { publicUrl }: Settings,
-): Promise<{ address: string; words: string; isQuiet?: boolean }[]> {
+/** Puts the address that somebody may have meant, who has just signed up, in the place of the one that was typed. */
+function slipPress(member: Member, { spot, version: { content }, answerCase }: AskedAnswer, token: string): Press[] {
   const mayBeSlip = answerCase === 'joined' || answerCase === 'confirm-first'
   const meant = mayBeSlip ? meantAddress(member.email.typed) : null
+  if (meant === null) return []
   const { didYouMean } = textsOf(content.language, content.texts)
-  const address = pageAddress(publicUrl, spot.slug ?? spot.id)
-  const linkKey = ledger.published().preferences()?.linkKey
   return [
-    ...(meant === null ? [] : [{ address, words: filledIn(didYouMean, { address: meant }), isQuiet: true }]),
-    ...(answerCase === 'joined' ? await giftOnAnswer(ledger, publicUrl, member, linkKey) : []),
+    {
+      action: `/resend/${spot.id}`,
+      words: filledIn(didYouMean, { address: meant }),
+      values: { 'askbox-again': token, 'askbox-instead': meant },
+      isMain: false,
+    },
   ]
 }

@@ -45,7 +45,7 @@ export function backRoutes(ledger: Ledger, { publicUrl }: Pick<Settings, 'public
     const page = ended.ok
       ? noticePage('Signed in', 'You can close this window: the workshop goes on by itself.')
       : noticePage('Not signed in', ended.said)
-    return sendPage(c, publicUrl, page, { status: ended.ok ? 200 : 400, inFrames: false })
+    return sendPage(c, publicUrl, page, { posts: 'nothing', status: ended.ok ? 200 : 400, inFrames: false })
   })
   return app
 }

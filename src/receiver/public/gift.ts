@@ -5,20 +5,26 @@ import { addressProblem } from '#core/site'
 import { answerTextsOf } from '#core/texts'
 import type { GiftFiles } from '../gifts'
 import type { Ledger } from '../ledger'
+import type { Settings } from '../settings'
 import type { MailPages } from './mail-pages'
+import { passedOn, sendOnward } from './onward'
 
 export interface GiftRouteParts {
   ledger: Ledger
+  settings: Settings
   gifts: GiftFiles
   now(): number
 }
 
 /** `GET and POST /gift/:token`. */
-export function giftRoutes({ ledger, gifts, now }: GiftRouteParts, pages: MailPages): Hono {
+export function giftRoutes({ ledger, settings, gifts, now }: GiftRouteParts, pages: MailPages): Hono {
   const { holder, contentFor, show, nothing } = pages
+  const taken = async (member: Member) => passedOn(await ledger.linkKey(), `gift of ${member.id}`)
   const routes = new Hono()
   /** Where a link works so many times, opening it must not count: mail scanners do. */
   routes.get('/gift/:token', async (c) => {
+    const led = await ledOn(c)
+    if (led !== null) return led
     const open = await giftBehind(c)
     if (open instanceof Response) return open
     return open.gift.times === null
@@ -28,11 +34,13 @@ export function giftRoutes({ ledger, gifts, now }: GiftRouteParts, pages: MailPa
           open.member,
           { heading: open.gift.label, message: '' },
           {
-            press: {
-              action: `/gift/${c.req.param('token')}`,
-              words: answerTextsOf(contentFor(open.member).language).takeGift,
-              isMain: true,
-            },
+            presses: [
+              {
+                action: `/gift/${c.req.param('token')}`,
+                words: answerTextsOf(contentFor(open.member).language).takeGift,
+                isMain: true,
+              },
+            ],
           },
         )
   })
@@ -53,6 +61,18 @@ export function giftRoutes({ ledger, gifts, now }: GiftRouteParts, pages: MailPa
       ? { gift, member }
       : giftOver(c, member)
   }
+  /** Where a press led, which was counted by then, and is not again when the page is loaded anew. */
+  async function ledOn(c: Context): Promise<Response | null> {
+    const link = await holder(c.req.param('token')!, 'gift')
+    const gift = link === null ? null : (ledger.published().mail(link.member.list)?.gift ?? null)
+    if (link === null || gift?.what.kind !== 'address' || addressProblem(gift.what.address) !== null) return null
+    if ((await taken(link.member)).open(c.req.query('taken') ?? '', now()) === null) return null
+    return sendOnward(c, settings.publicUrl, new URL(gift.what.address.trim()).href, {
+      said: { heading: gift.label, message: '' },
+      content: contentFor(link.member),
+      mayBeFramed: false,
+    })
+  }
   function giftOver(c: Context, member: Member): Response {
     return show(c, member, answerTextsOf(contentFor(member).language).giftOver, { status: 410 })
   }
@@ -61,6 +81,8 @@ export function giftRoutes({ ledger, gifts, now }: GiftRouteParts, pages: MailPa
     if (gift.what.kind === 'address') {
       if (addressProblem(gift.what.address) !== null) return nothing(c)
       if (counts && !(await ledger.takeDownload(member.id, gift.times))) return giftOver(c, member)
+      if (c.req.method === 'POST')
+        return c.redirect(`/gift/${c.req.param('token')}?taken=${(await taken(member)).seal({}, now())}`, 303)
       return c.redirect(new URL(gift.what.address.trim()).href, 303)
     }
     const { id, name, type } = gift.what

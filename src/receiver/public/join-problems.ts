@@ -13,11 +13,8 @@ export const unknownSpot: Problem = {
   title: 'No such form',
   detail: 'There is no form at this address. The owner of the page may have pasted incomplete code.',
 }
-export const retiredSpot: Problem = {
-  status: 410,
-  title: 'This form is closed',
-  detail: 'The owner has closed this form. It takes no more sign-ups.',
-}
+/** Paused or retired; what visitors are told is the form's to say. */
+export const closedSpot: Omit<Problem, 'detail'> = { status: 410, title: 'This form is closed' }
 export const tooLarge: Problem = {
   status: 413,
   title: 'Too much at once',

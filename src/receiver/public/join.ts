@@ -5,39 +5,42 @@ import { meantAddress } from '#core/email'
 import {
   type AnswerCase,
   answerTo,
+  closedWords,
   type FormContent,
   messagesOf,
   type Outcome,
   outcomes,
+  ourAnswer,
   ownPageOf,
   takesMessages,
   type Version,
 } from '#core/form'
-import { type MailSettings, mustConfirm } from '#core/mail'
+import type { MemberId } from '#core/ids'
+import { giftsOnAnswer, type MailSettings, mustConfirm } from '#core/mail'
 import { rehearsalCodeIn } from '#core/proof'
 import { deviceOf } from '#core/results'
 import { countryOf } from '#core/region'
 import { answerPage, closedPage, formAgainPage, puzzlePage } from '#core/render'
 import {
-  afterPage,
   controlNames,
   type FieldError,
+  ON_OUR_PAGE,
   pageOf,
+  passedOnBy,
   type PostedValues,
   readPosted,
   readSignUp,
   type SignUp,
 } from '#core/signup'
-import { addressProblem } from '#core/site'
 import type { Spot } from '#core/spot'
 import { complain } from '../log'
 import type { SignUpOutcome } from '../metrics'
 import { deviceOfBrowser, isCounted } from '../results'
 import { calm } from '../limits'
 import { signUpToken } from '../mail'
-import type { SignUpResult } from '../people'
+import type { PeopleLedger, SignUpResult } from '../people'
 import { networkOf } from '../network'
-import { sendPage } from '../pages'
+import { type Posts, sendPage } from '../pages'
 import { type Problem, sendProblem, sendProblemPage } from '../http/problem'
 import { readBody } from '../http/read-body'
 import { REHEARSAL_HEADER } from '#core/rehearsal'
@@ -46,7 +49,9 @@ import type { VisitorParts } from '../subject'
 import { isThrowAway } from '../throw-away'
 import { visitorAddress } from '../http/visitor-address'
 import { spotHeldAs } from './rehearsed-spot'
-import { bodyProblems, invalid, noRehearsal, notStored, retiredSpot, tooMany, unknownSpot } from './join-problems'
+import { bodyProblems, closedSpot, invalid, noRehearsal, notStored, tooMany, unknownSpot } from './join-problems'
+import { giftOnAnswer } from './gift-on-answer'
+import { isInFrame, passedOn, sendOnward } from './onward'
 import { wayBack } from './way-back'
 
 export type JoinParts = Pick<
@@ -76,6 +81,7 @@ interface Answered {
   posted: PostedValues
   page: string
   stored: SignUpResult
+  people: PeopleLedger
   isRehearsed: boolean
 }
 
@@ -136,13 +142,16 @@ export function joinRoutes({
     const latest = spot && published.latestVersion(spot.form)
     if (waitSeconds > 0)
       return spot !== undefined && latest !== undefined && isFormPost(c)
-        ? notPossible(c, spot, latest, tooMany(waitSeconds))
+        ? notPossible(c, { spot, version: latest, posted: {} }, tooMany(waitSeconds))
         : refuse(c, tooMany(waitSeconds))
     if (spot === undefined || latest === undefined) return refuse(c, unknownSpot)
     if (spot.state !== 'live')
       return isFormPost(c)
-        ? sendPage(c, settings.publicUrl, closedPage(latest.content, wayBack(ledger, spot)), { status: 410 })
-        : refuse(c, retiredSpot)
+        ? sendPage(c, settings.publicUrl, closedPage(latest.content, spot.state, wayBack(ledger, spot, c)), {
+            posts: 'nothing',
+            status: 410,
+          })
+        : refuse(c, { ...closedSpot, detail: closedWords(latest.content, spot.state) })
 
     const body = await readBody(c, settings.bodyLimit)
     if (!body.ok)
@@ -190,24 +199,37 @@ export function joinRoutes({
                 : deviceOfBrowser(c),
             address: visitor,
           })
-    const stored = await (rehearsal?.space ?? ledger)
+    const people = rehearsal?.space ?? ledger
+    const stored = await people
       .signUp({ ...reading.signUp, ...withOwnerNow(latest), network: networkOf(visitor) }, retryKey, cause, view)
       .catch((error: unknown) => {
         complain(error, c)
         return null
       })
-    if (stored === null) return wantsJson(c) ? refuse(c, notStored) : notPossible(c, spot, version, notStored)
+    if (stored === null)
+      return wantsJson(c) ? refuse(c, notStored) : notPossible(c, { spot, version, posted: posted.values }, notStored)
     c.set('signUpOutcome', stored.verdict)
-    return answered(c, { signUp: reading.signUp, posted: posted.values, page, stored, isRehearsed: rehearsal !== null })
+    return answered(c, {
+      signUp: reading.signUp,
+      posted: posted.values,
+      page,
+      stored,
+      people,
+      isRehearsed: rehearsal !== null,
+    })
   }
 
   /** Says what came of a stored sign-up: as JSON to the script, else by a redirect to the answer's page. */
-  async function answered(c: Context, { signUp, posted, page, stored, isRehearsed }: Answered): Promise<Response> {
+  async function answered(
+    c: Context,
+    { signUp, posted, page, stored, people, isRehearsed }: Answered,
+  ): Promise<Response> {
     const { spot, version } = signUp
     const mail = ledger.published().mail(version.list)
     const answerCase = answerFor(stored.verdict, mail, signUp)
     const answer = answerTo(version.content, answerCase)
-    const address = afterPage(answer, signUp, posted, page)
+    const passed = passedOnBy(answer, signUp, posted, page)
+    const address = ownPageOf(answer, (key) => passed[key] ?? '')
     const outcome = outcomeOf(answerCase)
     // Whoever joined nothing has no address there that could be put right.
     const looksMistyped = signUp.joins && meantAddress(signUp.email?.typed ?? '') !== null
@@ -218,21 +240,32 @@ export function joinRoutes({
         : null
     if (!wantsJson(c)) {
       // After a form post, the answer's page asks about a slip.
-      const ours = ourAnswer(spot, version, answerCase, await token(signUp.joins && (mail !== null || looksMistyped)))
-      return c.redirect(isMailHeld ? ours : (address ?? ours), 303)
+      const isOurs = isMailHeld || address === null || isAnsweredHere(c, posted)
+      if (!isOurs) return c.redirect(address, 303)
+      const hasValues = Object.keys(passed).length > 0
+      return c.redirect(
+        ourAnswerPage(spot, version, answerCase, {
+          again: await token(signUp.joins && (mail !== null || looksMistyped)),
+          with: hasValues ? passedOn(await ledger.linkKey(), spot.id).seal(passed, now()) : null,
+        }),
+        303,
+      )
     }
     const again = await token(mail !== null && outcome === 'confirm-first')
     // Our script asks about a slip while the address is typed; sent by Enter, an address is never left.
     const isSlip = !isRehearsed && looksMistyped && (verdict === 'joined' || verdict === 'confirm-first')
     const instead = await token(isSlip)
+    const [gift] =
+      answerCase === 'joined' && mail !== null && giftsOnAnswer(mail) ? await giftFor(stored.member, people) : []
     return c.json(
       {
         outcome,
         ...(answerCase !== outcome && { case: answerCase }),
         // The script has the published answers. Our own page says that no mail went.
         ...(isMailHeld
-          ? { address: `${settings.publicUrl}${ourAnswer(spot, version, answerCase, again)}`, held: true }
-          : address !== null && (answer.pass ?? []).length > 0 && { address }),
+          ? { address: `${settings.publicUrl}${ourAnswerPage(spot, version, answerCase, { again })}`, held: true }
+          : address !== null && Object.keys(passed).length > 0 && { address }),
+        ...(gift !== undefined && address === null && { gift: { address: gift.address, words: gift.words } }),
         ...(again !== null && { again }),
         ...(instead !== null && { instead }),
       },
@@ -241,12 +274,28 @@ export function joinRoutes({
     )
   }
 
+  async function giftFor(id: MemberId, people: PeopleLedger) {
+    const member = await people.member(id)
+    return member === null ? [] : giftOnAnswer(ledger, settings.publicUrl, member, await ledger.linkKey())
+  }
+
   /** The owner's words for refused sign-ups, in the form's look. */
-  function notPossible(c: Context, spot: Spot, version: Version, { status, headers = {} }: Problem): Response {
-    const said = answerTo(version.content, 'not-possible')
-    const own = ownPageOf(said, () => '')
-    if (own !== null) return c.redirect(own, 303)
-    return sendPage(c, settings.publicUrl, answerPage(said, version.content, wayBack(ledger, spot)), {
+  function notPossible(
+    c: Context,
+    { spot, version, posted }: { spot: Spot; version: Version; posted: PostedValues },
+    { status, headers = {} }: Problem,
+  ): Response {
+    const { content } = version
+    const answer = answerTo(content, 'not-possible')
+    const own = ownPageOf(answer, () => '')
+    if (own !== null && !isAnsweredHere(c, posted)) return c.redirect(own, 303)
+    // Nothing was stored, so nothing is done twice by a page that is loaded again.
+    if (own !== null) {
+      const said = ourAnswer('not-possible', content.language, false)
+      return sendOnward(c, settings.publicUrl, own, { said, content, sign: 'cross', status, headers })
+    }
+    return sendPage(c, settings.publicUrl, answerPage(answer, content, wayBack(ledger, spot, c)), {
+      posts: 'nothing',
       status,
       headers,
     })
@@ -263,7 +312,8 @@ export function joinRoutes({
         ...invalid([{ field: '', code: 'puzzle', message: 'Solve the puzzle and send its solution along.' }]),
         puzzle,
       })
-    const answers = Object.entries(posted).filter(([name]) => name !== 'askbox-puzzle' && name !== 'askbox-page')
+    const ours = ['askbox-puzzle', 'askbox-page', ON_OUR_PAGE]
+    const answers = Object.entries(posted).filter(([name]) => !ours.includes(name))
     return sendPage(
       c,
       settings.publicUrl,
@@ -271,10 +321,10 @@ export function joinRoutes({
         action: `${settings.publicUrl}/join/${spot.id}`,
         script: `${settings.publicUrl}/puzzle.js`,
         puzzle: JSON.stringify(puzzle),
-        values: [...answers, ['askbox-page', page]],
-        wayBack: wayBack(ledger, spot),
+        values: [...answers, ['askbox-page', page], [ON_OUR_PAGE, '1']],
+        wayBack: wayBack(ledger, spot, c),
       }),
-      { status: 422, formTargets: [settings.publicUrl, ...ownAddresses(version.content)], withScript: true },
+      { posts: 'to-us', status: 422, withScript: true },
     )
   }
 
@@ -300,6 +350,7 @@ export function joinRoutes({
       values: Object.fromEntries(names.map((name) => [name, posted[name]])),
       errors: Object.fromEntries(errors.map((error) => [error.field, error.message])),
       page,
+      isOnOurPage: true,
       cameFrom: {
         source: posted['askbox-source'],
         campaign: posted['askbox-campaign'],
@@ -307,22 +358,23 @@ export function joinRoutes({
       },
       view: posted['askbox-view'],
     }
-    const formTargets = [settings.publicUrl, ...ownAddresses(version.content)]
-    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(ledger, spot)), {
+    return sendPage(c, settings.publicUrl, formAgainPage(placed, state, wayBack(ledger, spot, c)), {
+      posts: postsOf(version.content),
       status: 422,
-      formTargets,
       frames: framesOf(version.content),
-      hasFocus: true,
+      actsByItself: true,
     })
   }
 }
 
-/** Origins of the owner's own answer pages, to which a form on a page of ours may be sent on. */
-export function ownAddresses({ answers, direct }: FormContent): string[] {
-  const targets = Object.values(answers).flatMap(({ show, address }) => (show === 'address' ? [address.trim()] : []))
-  return [...targets, ...(direct === undefined ? [] : [direct.action])]
-    .filter((address) => addressProblem(address) === null)
-    .map((address) => new URL(address).origin)
+/** Where a form on a page of ours posts to. */
+export function postsOf({ direct }: FormContent): Posts {
+  return direct === undefined ? 'to-us' : 'to-a-service'
+}
+
+/** Whether a post is answered by a page of ours, whatever the answer is: see `onward.ts`. */
+function isAnsweredHere(c: Context, posted: PostedValues): boolean {
+  return posted[ON_OUR_PAGE] !== undefined || isInFrame(c)
 }
 
 /** Origins of the frames that a form shows. */
@@ -353,8 +405,14 @@ function withOwnerNow({ content }: Version): Pick<SignUp, 'messagesTo'> {
 }
 
 /** The answer's page of ours, where a form post is sent on. */
-function ourAnswer(spot: Spot, version: Version, answerCase: AnswerCase, again: string | null): string {
-  return `/answer/${spot.id}/${answerCase}?version=${version.number}${again === null ? '' : `&again=${again}`}`
+export function ourAnswerPage(
+  spot: Spot,
+  version: Version,
+  answerCase: AnswerCase,
+  along: { again?: string | null; with?: string | null; then?: string },
+): string {
+  const more = Object.entries(along).flatMap(([name, value]) => (value ? [`&${name}=${value}`] : []))
+  return `/answer/${spot.id}/${answerCase}?version=${version.number}${more.join('')}`
 }
 
 function wantsJson(c: Context): boolean {

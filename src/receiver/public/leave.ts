@@ -18,7 +18,7 @@ export function leaveRoutes(ledger: Ledger, { holder, contentFor, show, nothing,
     if (member.status === 'left') {
       const press = { action, words: texts.comeBack, values: { 'askbox-do': 'come-back' }, isMain: isBack }
       // Who comes for the way back finds it, wherever else leaving leads to.
-      return isBack ? show(c, member, texts.left, { press }) : answer(c, member, 'left', press)
+      return isBack ? show(c, member, texts.left, { presses: [press] }) : answer(c, member, 'left', [press])
     }
     if (member.status !== 'confirmed' && member.status !== 'waiting') return answer(c, member, 'left')
     if (isBack) return show(c, member, texts.returned)
@@ -27,7 +27,7 @@ export function leaveRoutes(ledger: Ledger, { holder, contentFor, show, nothing,
       c,
       member,
       { heading: filledIn(heading, { list }), message },
-      { press: { action, words: texts.leave, values: { 'askbox-do': 'leave' }, isMain: true } },
+      { presses: [{ action, words: texts.leave, values: { 'askbox-do': 'leave' }, isMain: true }] },
     )
   })
   routes.post('/leave/:token', async (c) => {
@@ -38,7 +38,7 @@ export function leaveRoutes(ledger: Ledger, { holder, contentFor, show, nothing,
     const isOneClick = body.get('List-Unsubscribe') === 'One-Click'
     if (!isOneClick && body.get('askbox-do') === 'come-back') {
       await people.comeBack(member.id)
-      return show(c, member, answerTextsOf(contentFor(member).language).returned)
+      return c.redirect(leaveAction(c, true), 303)
     }
     if (!isOneClick && body.get('askbox-do') !== 'leave') return c.redirect(leaveAction(c), 303)
     const hasLeft = await people.leave(member.id, isOneClick ? 'one-click' : 'page')
@@ -46,18 +46,14 @@ export function leaveRoutes(ledger: Ledger, { holder, contentFor, show, nothing,
     if (hasLeft && people === ledger && letter !== undefined) await ledger.letters.leftBy(letter, member.id)
     // RFC 8058, section 3.1: nobody reads an answer, and none is to be followed.
     if (isOneClick) return c.text('Left.', 200, { 'Cache-Control': 'no-store' })
-    return answer(c, member, 'left', {
-      action: leaveAction(c),
-      words: answerTextsOf(contentFor(member).language).comeBack,
-      values: { 'askbox-do': 'come-back' },
-      isMain: false,
-    })
+    return c.redirect(leaveAction(c), 303)
   })
   return routes
 }
 
 /** With the letter whose link was followed, so that it is known by which they left. */
-function leaveAction(c: Context): string {
+function leaveAction(c: Context, isBack = false): string {
   const letter = /^[a-z0-9]{4,32}$/.exec(c.req.query('letter') ?? '')?.[0]
-  return `/leave/${c.req.param('token')}${letter === undefined ? '' : `?letter=${letter}`}`
+  const query = [...(letter === undefined ? [] : [`letter=${letter}`]), ...(isBack ? ['back'] : [])].join('&')
+  return `/leave/${c.req.param('token')}${query === '' ? '' : `?${query}`}`
 }

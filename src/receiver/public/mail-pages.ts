@@ -1,17 +1,18 @@
 import type { Context } from 'hono'
-import { type Answer, type AnswerCase, answerTo, type Field, ownPageOf } from '#core/form'
+import { type Answer, type AnswerCase, answerTo, type Field, ourAnswer, ownPageOf } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
 import { plainLook } from '#core/look'
 import { answerPage, type AnswerSign, noticePage, type PageContent, type Press, signOf } from '#core/render'
 import type { Ledger } from '../ledger'
-import { isOurs, memberIn } from '../mail'
+import { namedBy, waitingSince } from '../mail'
 import { sendPage } from '../pages'
 import type { Published } from '../objects'
 import type { Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
 import { giftOnAnswer } from './gift-on-answer'
 import { holderOf, type LinkHolder } from './link-holder'
+import { sendOnward } from './onward'
 import { wayBack } from './way-back'
 
 export interface MailPageParts {
@@ -31,33 +32,36 @@ export type MailPages = ReturnType<typeof mailPages>
 export function mailPages({ ledger, rehearsals, settings }: MailPageParts) {
   const linkKey = () => ledger.published().preferences()?.linkKey
 
-  /** Null for a token that is none of ours. */
-  async function holder(token: string, purpose: 'confirm' | 'leave' | 'gift'): Promise<LinkHolder | null> {
-    const id = memberIn(token)
-    const named = id === null ? null : await whoIs(id)
-    if (named === null) return null
-    const { joinedAt } = named.member
-    return isOurs(linkKey(), token, purpose, ...(purpose === 'confirm' ? [joinedAt] : [])) ? named : null
+  /** Null for a token that is none of ours; `isOver` for one of a waiting that ended. */
+  async function holder(
+    token: string,
+    purpose: 'confirm' | 'leave' | 'gift',
+  ): Promise<(LinkHolder & { isOver: boolean }) | null> {
+    const named = namedBy(linkKey(), token, purpose)
+    const held = named === null ? null : await whoIs(named.member)
+    if (named === null || held === null) return null
+    return { ...held, isOver: named.since !== null && named.since !== waitingSince(held.member.joinedAt) }
   }
 
   const whoIs = (id: MemberId) => holderOf(id, ledger, rehearsals)
   const contentFor = (member: Member) => contentOf(ledger.published(), member)
-  const backFor = ({ from }: Member) => {
+  const backFor = (c: Context, { from }: Member) => {
     const spot = from === null ? undefined : ledger.published().spot(from.spot)
-    return spot === undefined ? null : wayBack(ledger, spot)
+    return spot === undefined ? null : wayBack(ledger, spot, c)
   }
   const show = (
     c: Context,
     member: Member,
     said: Pick<Answer, 'heading' | 'message'>,
     more: {
-      press?: Press | null
+      presses?: readonly Press[]
       links?: { address: string; words: string }[]
       sign?: AnswerSign | null
       status?: 200 | 404 | 410
     } = {},
   ) =>
-    sendPage(c, settings.publicUrl, answerPage(said, contentFor(member), backFor(member), more), {
+    sendPage(c, settings.publicUrl, answerPage(said, contentFor(member), backFor(c, member), more), {
+      posts: 'to-us',
       status: more.status ?? 200,
       inFrames: false,
     })
@@ -67,33 +71,38 @@ export function mailPages({ ledger, rehearsals, settings }: MailPageParts) {
       c,
       settings.publicUrl,
       noticePage('This link leads nowhere', 'It may be incomplete: copy all of it from the mail.'),
-      { status: 404, inFrames: false },
+      { posts: 'nothing', status: 404, inFrames: false },
     )
 
   /** The answer of a case: on a page of ours, or at the owner's. */
-  const answer = async (c: Context, member: Member, one: AnswerCase, press: Press | null = null) => {
+  const answer = async (c: Context, member: Member, one: AnswerCase, presses: readonly Press[] = []) => {
     const { fields, ...content } = contentFor(member)
     const said = content.answer(one)
     const own = ownPageOf(said, (key) => {
-      const column = fields.find((field) => field.key === key)?.column ?? ''
-      return column === 'email' ? member.email.typed : (member.values[column] ?? '')
+      const field = fields.find((one) => one.key === key)
+      if (field?.kind === 'email') return member.email.typed
+      return ownValue(member.passed, key) || ownValue(member.values, field?.column ?? '')
     })
-    if (own !== null) return c.redirect(own, 303)
+    if (own !== null)
+      return sendOnward(c, settings.publicUrl, own, {
+        said: ourAnswer(one, content.language, false),
+        content,
+        sign: signOf(one),
+        mayBeFramed: false,
+      })
     return show(c, member, said, {
-      press,
+      presses,
       sign: signOf(one),
       links: one === 'confirmed' ? await giftOnAnswer(ledger, settings.publicUrl, member, linkKey()) : [],
     })
   }
 
-  return { linkKey, holder, whoIs, contentFor, show, nothing, answer, spent }
+  return { linkKey, holder, whoIs, contentFor, show, nothing, answer }
+}
 
-  /** A link of a waiting that ended long ago is known by whom it names, and no more. */
-  async function spent(c: Context, token: string): Promise<Response> {
-    const id = memberIn(token)
-    const named = id === null ? null : await whoIs(id)
-    return named === null ? nothing(c) : answer(c, named.member, 'link-expired')
-  }
+/** Owners choose keys of fields and columns, `constructor` too. */
+function ownValue(values: Record<string, string> | undefined, key: string): string {
+  return values !== undefined && Object.hasOwn(values, key) ? (values[key] ?? '') : ''
 }
 
 /** The version that somebody saw, or the list's own look. */
@@ -101,7 +110,7 @@ function contentOf(published: Published, member: Member): AnswerContent {
   const version =
     member.from === null
       ? undefined
-      : (published.latestVersion(member.from.form) ?? published.version(member.from.form, member.from.version))
+      : (published.version(member.from.form, member.from.version) ?? published.latestVersion(member.from.form))
   if (version !== undefined) return { ...version.content, answer: (one) => answerTo(version.content, one) }
   const mail = published.mail(member.list)
   const language = mail?.language ?? 'en'

@@ -3,7 +3,16 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { type Context, Hono } from 'hono'
 import { fileName, pageAddress, pageFile } from '#core/embed'
-import { answersInPlaceOf, answerTo, type FormContent, picturesIn, type Version } from '#core/form'
+import {
+  type Answer,
+  type AnswerCase,
+  answersInPlaceOf,
+  answerTo,
+  type FormContent,
+  ourAnswer,
+  picturesIn,
+  type Version,
+} from '#core/form'
 import { SHIPPED_FONT_PATH } from '#core/look'
 import { dataAddress } from '#core/picture'
 import type { CameFrom } from '#core/journal'
@@ -15,6 +24,7 @@ import {
   landingPage,
   noticePage,
   type PlacedForm,
+  wiredClosed,
   wiredForm,
 } from '#core/render'
 import { type PopUp, type Spot, startPopUp } from '#core/spot'
@@ -28,7 +38,7 @@ import type { Ledger } from '../ledger'
 import { REHEARSAL_HEADER } from '#core/rehearsal'
 import { rehearsalOf } from '../rehearsals'
 import { spotHeldAs } from './rehearsed-spot'
-import { framesOf, ownAddresses } from './join'
+import { framesOf, postsOf } from './join'
 import { validatorOf } from '../http/validator'
 import { hasRules } from './rules'
 import { visitorAddress } from '../http/visitor-address'
@@ -45,6 +55,7 @@ export const visitorScripts = [
   'seen.js',
   'frame.js',
   'sending.js',
+  'onward.js',
   'restore.js',
   'late.js',
   'rules.js',
@@ -126,7 +137,7 @@ export function pageRoutes({
     version: version.number,
     spot: spot.id,
     receiver: settings.publicUrl,
-    answers: Object.fromEntries(answersInPlaceOf(version.content).map((one) => [one, answerTo(version.content, one)])),
+    answers: answersByScript(version.content),
   })
   /** By version, then by spot: what every page with the script on it asks for. */
   const wired = new WeakMap<Version, WeakMap<Spot, { body: string; validator: string; around: string }>>()
@@ -151,6 +162,8 @@ export function pageRoutes({
       state: spot.state,
       version: version.number,
       ...(spot.state === 'live' && wiredForm(placed({ spot, version }), overPage(spot))),
+      // Nobody asked for what comes by itself, so nothing is said of it.
+      ...(spot.state === 'paused' && !comesByItself(spot) && wiredClosed(placed({ spot, version }), spot.state)),
       ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
       ...(popUps.length > 0 && { popUps }),
       ...(isKept && { isKept }),
@@ -168,18 +181,15 @@ export function pageRoutes({
         c,
         settings.publicUrl,
         noticePage('Nothing here', 'There is no such page. The address may be incomplete.'),
-        { status: 404, inFrames: false },
+        { posts: 'nothing', status: 404, inFrames: false },
       )
     const { spot, version } = here
     if (spot.state !== 'live')
-      return sendPage(
-        c,
-        settings.publicUrl,
-        spot.state === 'paused'
-          ? noticePage('This page is closed for now', 'Its owner has paused it. Please look in again another day.')
-          : noticePage('This page is closed', 'Its owner has closed it. It takes no more sign-ups.'),
-        { status: 410, inFrames: false },
-      )
+      return sendPage(c, settings.publicUrl, closedPage(version.content, spot.state, wayBack(ledger, spot, c)), {
+        posts: 'nothing',
+        status: 410,
+        inFrames: false,
+      })
     const origin = cameFrom(c.req.url, c.req.header('Referer') ?? '')
     const view = await count(c, here, origin)
     return sendPage(
@@ -187,15 +197,15 @@ export function pageRoutes({
       settings.publicUrl,
       landingPage(
         placed(here),
-        { ...fromAddress(c, version.content), cameFrom: keepable(origin), view },
+        { ...fromAddress(c, version.content), cameFrom: keepable(origin), view, isOnOurPage: true },
         {
           address: pageAddress(settings.publicUrl, spot.slug ?? spot.id),
-          site: wayBack(ledger, spot),
+          site: wayBack(ledger, spot, c),
           privacy: privacyOf(ledger, spot),
         },
       ),
       {
-        formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
+        posts: postsOf(version.content),
         frames: framesOf(version.content),
         withScript: true,
         inFrames: false,
@@ -231,11 +241,14 @@ export function pageRoutes({
         c,
         settings.publicUrl,
         noticePage('Nothing here', 'There is no such form. The address may be incomplete.'),
-        { status: 404 },
+        { posts: 'nothing', status: 404 },
       )
     const { spot, version } = here
     if (spot.state !== 'live')
-      return sendPage(c, settings.publicUrl, closedPage(version.content, null), { status: 410 })
+      return sendPage(c, settings.publicUrl, closedPage(version.content, spot.state, null), {
+        posts: 'nothing',
+        status: 410,
+      })
     // The page around the frame; what led there, no browser tells a frame.
     const page = c.req.header('Referer') ?? ''
     const origin = cameFrom(page, '')
@@ -246,12 +259,15 @@ export function pageRoutes({
       settings.publicUrl,
       framePage(
         placed(here),
-        { ...fromAddress(c, version.content), page: keepableText(page, 2_000), cameFrom: keepable(origin), view },
+        {
+          ...fromAddress(c, version.content),
+          ...{ page: keepableText(page, 2_000), cameFrom: keepable(origin), view, isOnOurPage: true },
+        },
         tells,
       ),
       {
-        withScript: tells !== null,
-        formTargets: [settings.publicUrl, ...ownAddresses(version.content)],
+        posts: postsOf(version.content),
+        withScript: true,
         frames: framesOf(version.content),
       },
     )
@@ -323,6 +339,16 @@ export function pageRoutes({
   return routes
 }
 
+/** What the script answers with: the owner's words, or ours beside a page of the owner's, for frames that let nobody out. */
+function answersByScript(content: FormContent): PlacedForm['answers'] {
+  const said = (one: AnswerCase): Answer => {
+    const answer = answerTo(content, one)
+    return answer.show === 'address' ? { ...answer, ...ourAnswer(one, content.language, false) } : answer
+  }
+  const refused = content.answers['not-possible'] === undefined ? [] : (['not-possible'] as const)
+  return Object.fromEntries([...answersInPlaceOf(content), ...refused].map((one) => [one, said(one)]))
+}
+
 /** Where over the page a spot's form is, if it is. */
 function overPage({ kind, popUp, code, placing }: Spot): PopUp['position'] | 'edge' | null {
   if (kind === 'pop-up') return (popUp ?? startPopUp).position
@@ -360,3 +386,5 @@ function keepable(origin: Required<CameFrom>): CameFrom {
     referrer: keepableText(origin.referrer, MAX_LINE_LENGTH),
   }
 }
+
+const comesByItself = ({ kind, code }: Spot) => kind === 'pop-up' || code === 'rule'

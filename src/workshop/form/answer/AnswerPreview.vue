@@ -20,7 +20,9 @@ const {
 }>()
 
 const frame = useTemplateRef('frame')
-const { first, onLoad } = useFrameDocument(frame, () => answerPage(answer, content, wayBack, { press, sign }))
+const { first, onLoad } = useFrameDocument(frame, () =>
+  answerPage(answer, content, wayBack, { presses: press === null ? [] : [press], sign }),
+)
 </script>
 
 <template>

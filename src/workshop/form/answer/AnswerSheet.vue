@@ -20,7 +20,7 @@ const current = defineModel<AnswerCase>({ required: true })
             v-if="answerTo(content, one).show === 'message'"
             :page="
               answerPage(answerTo(content, one), content, null, {
-                press: pressOn(one, content.language),
+                presses: [pressOn(one, content.language)].filter((press) => press !== null),
                 sign: signOf(one),
               })
             "
