@@ -1,4 +1,5 @@
-import type { Browser, BrowserContext, Frame, Page } from '@playwright/test'
+import type { Browser, BrowserContext, Frame, Locator, Page } from '@playwright/test'
+import { changeSpot } from '../api'
 import type { RunningBox } from '../programs'
 import { isOfThisRun } from '../seed'
 import { expect, type MadeSite, test } from './pages'
@@ -18,12 +19,13 @@ import {
  */
 
 test.use({ withMailbox: true })
-test.describe.configure({ timeout: 600_000 })
 
 /** Nothing waits this long; a machine busy with other work may. */
 const PATIENCE_MS = Number(process.env.ASKBOX_PATIENCE ?? 60_000)
 /** Of all pairs, a run tries a share by its seed. */
 const PARTS = process.env.ASKBOX_ALL ? 1 : 6
+
+test.describe.configure({ timeout: Math.min(600_000, PATIENCE_MS * 10) })
 
 interface Way {
   name: string
@@ -113,7 +115,8 @@ class Visitor {
     context.on('console', (message) => {
       // What a page that is not there answers is its own.
       // That a frame lets nobody out is known only by trying, which browsers log.
-      const isExpected = /Failed to load resource|^Unsafe attempt to initiate navigation|^Blocked opening/
+      const isExpected =
+        /Failed to load resource|^Unsafe attempt to initiate navigation|^Blocked (?:opening|script execution)/
       if (message.type() === 'error' && !isExpected.test(message.text())) this.complaints.push(message.text())
     })
   }
@@ -179,31 +182,54 @@ class Visitor {
   }
   private pressedLink = false
 
+  /** Reads words, in whichever frame. */
+  async reads(words: string): Promise<void> {
+    await expect(async () => {
+      const counts = this.page.frames().map((frame) => frame.getByText(words).count())
+      expect(Math.max(...(await Promise.all(counts.map((count) => count.catch(() => 0)))))).toBe(1)
+    }).toPass({ intervals: [50], timeout: PATIENCE_MS })
+  }
+
+  async findsButton(name: string): Promise<Locator> {
+    let found: Locator | null = null
+    await expect(async () => {
+      for (const frame of this.page.frames()) {
+        const button = frame.getByRole('button', { name })
+        if ((await button.count().catch(() => 0)) > 0) found = button
+      }
+      expect(found).not.toBeNull()
+    }).toPass({ intervals: [50], timeout: PATIENCE_MS })
+    return found!
+  }
+
   async close(): Promise<void> {
     await this.context.close()
   }
 }
 
-/** Joins by a way in, up to the press. */
-async function joinBy(
-  visitor: Visitor,
-  way: Way,
-  {
-    ground,
-    site,
-    box,
-    joining,
-    kind,
-  }: { ground: PressGround; site: MadeSite; box: RunningBox; joining: Joining; kind: AnswerKind },
-): Promise<void> {
-  if (way.code === 'landing') await visitor.page.goto(`${box.workshop}/page/${ground.spotOf(joining, kind, 'page')}`)
-  else {
-    const path = `/${way.name.replaceAll(/\W+/g, '-')}-${ground.spotOf(joining, kind)}`
-    const code = ground.code(way.code, joining, kind)
-    const address = site.put(path, code)
-    const around = `<iframe title="B" width="700" height="1400" sandbox="${way.sandbox}" src="${address}"></iframe>`
-    await visitor.page.goto(way.sandbox === undefined ? address : site.put(`${path}-framed`, { body: around }))
+interface PressParts {
+  ground: PressGround
+  site: MadeSite
+  box: RunningBox
+  joining: Joining
+  kind: AnswerKind
+}
+
+/** Opens the page that a form stands on by a way in. */
+async function opensWay({ page }: Visitor, way: Way, { ground, site, box, joining, kind }: PressParts): Promise<void> {
+  if (way.code === 'landing') {
+    await page.goto(`${box.workshop}/page/${ground.spotOf(joining, kind, 'page')}`)
+    return
   }
+  const path = `/${way.name.replaceAll(/\W+/g, '-')}-${ground.spotOf(joining, kind)}`
+  const address = site.put(path, ground.code(way.code, joining, kind))
+  const around = `<iframe title="B" width="700" height="1400" sandbox="${way.sandbox}" src="${address}"></iframe>`
+  await page.goto(way.sandbox === undefined ? address : site.put(`${path}-framed`, { body: around }))
+}
+
+/** Joins by a way in, up to the press. */
+async function joinBy(visitor: Visitor, way: Way, parts: PressParts): Promise<void> {
+  await opensWay(visitor, way, parts)
   if (way.isCorrected) {
     const first = await visitor.frameWithForm()
     await visitor.fill(first, 'no-address')
@@ -236,12 +262,7 @@ for (const [at, way] of ways.entries())
             expect.stringMatching(isInFrame ? /./ : 'at once'),
           ])
         else {
-          await expect
-            .poll(async () => {
-              const counts = visitor.page.frames().map((frame) => frame.getByText('You are on the list').count())
-              return Math.max(...(await Promise.all(counts.map((count) => count.catch(() => 0)))))
-            })
-            .toBe(1)
+          await visitor.reads('You are on the list')
           if (kind === 'gift') await takesGift(visitor)
         }
         expect(await ground.happenedTo(visitor.email)).toEqual(['joined'])
@@ -268,3 +289,190 @@ async function takesGift(visitor: Visitor): Promise<void> {
   }
   throw new Error('There is no link to the gift.')
 }
+
+test('pressed, in the mail: confirming, leaving and coming back lead where the owner said, and again', async ({
+  box,
+  browser,
+  site,
+}) => {
+  const pages = await startOwnPages()
+  const ground = await pressGround(box, pages, site)
+  for (const [of, kind] of answerKinds.entries()) {
+    if (!isOfThisRun(of, Math.ceil(PARTS / 2))) continue
+    await test.step(kind, async () => {
+      const visitor = await Visitor.of(browser)
+      await joinBy(visitor, ways[0]!, { ground, site, box, joining: 'by mail', kind })
+      const { page } = visitor
+      await page.getByText('Look in your inbox').waitFor()
+      const end = endOf(kind, pages, visitor.email)
+      const arrives = async (words: string) => {
+        if (end === null) await page.getByText(words).waitFor()
+        else expect([kind, await visitor.arrivesAt(end, false)]).toEqual([kind, 'at once'])
+      }
+      // Once in the first tab, once more in a second that was open before.
+      const confirm = await linkIn(ground, visitor.email, 0, '/confirm/')
+      await opensMail(visitor, ground, 0, '/confirm/')
+      const second = await page.context().newPage()
+      await second.goto(confirm)
+      await page.getByRole('button', { name: 'Yes, put me on the list' }).click()
+      await arrives('You are on the list')
+      expect(await ground.happenedTo(visitor.email)).toEqual(['confirm-first', 'confirmed'])
+      if (kind === 'gift') await takesGift(visitor)
+      await second.getByRole('button', { name: 'Yes, put me on the list' }).click()
+      if (end === null) await second.getByText('You are on the list').waitFor()
+      else await second.waitForURL(end)
+      await second.close()
+      await page.reload()
+      expect(await ground.happenedTo(visitor.email)).toEqual(['confirm-first', 'confirmed'])
+
+      await opensMail(visitor, ground, 1, '/leave/')
+      await page.getByRole('button', { name: 'Leave the list' }).click()
+      await arrives('You have left the list')
+      expect((await ground.happenedTo(visitor.email)).at(-1)).toBe('left')
+      const leave = await linkIn(ground, visitor.email, 1, '/leave/')
+      await page.goto(`${leave}?back`)
+      await page.getByRole('button', { name: 'Put me back on the list' }).click()
+      await page.getByText('Welcome back').waitFor()
+      // Neither loading it again nor going back takes anybody off.
+      await page.reload()
+      await page.goBack()
+      await page.goForward()
+      await page.getByText('Welcome back').waitFor()
+      expect((await ground.happenedTo(visitor.email)).slice(2)).toEqual(['left', 'returned'])
+      expect([kind, visitor.complaints]).toEqual([kind, []])
+      await visitor.close()
+    })
+  }
+  pages.close()
+})
+
+async function linkIn(ground: PressGround, email: string, at: number, path: string): Promise<string> {
+  await expect.poll(async () => (await ground.mailsTo(email)).length).toBeGreaterThan(at)
+  const html = (await ground.mailsTo(email))[at]!.html!
+  return new RegExp(`href="([^"]*${path}[^"]*)"`).exec(html)![1]!.replaceAll('&amp;', '&')
+}
+
+/** Opens a mail as it came, and presses its link. */
+async function opensMail(visitor: Visitor, ground: PressGround, at: number, path: string): Promise<void> {
+  const link = await linkIn(ground, visitor.email, at, path)
+  await visitor.page.goto('about:blank')
+  await visitor.page.setContent((await ground.mailsTo(visitor.email))[at]!.html!)
+  await visitor.page
+    .locator(`a[href="${link}"]`)
+    .first()
+    .evaluate((one: HTMLAnchorElement) => one.removeAttribute('target'))
+  await visitor.page.locator(`a[href="${link}"]`).first().click()
+  await visitor.page.waitForURL(link)
+}
+
+test('pressed again: what is said is what holds, and nothing is done twice', async ({ box, browser, site }) => {
+  const pages = await startOwnPages()
+  const ground = await pressGround(box, pages, site)
+  const parts = { ground, site, box }
+  const ownPage = `${pages.own}/thanks`
+  const named = (name: string) => ways.find((way) => way.name === name)!
+  const plain = named('plain code, scripts off')
+
+  await test.step('by script, answered by an own page, Back, press: the form is as new', async () => {
+    // A pop-up asks nobody again who joined.
+    for (const name of ['script', 'landing page']) {
+      const visitor = await Visitor.of(browser)
+      await joinBy(visitor, named(name), { ...parts, joining: 'at once', kind: 'own' })
+      await visitor.arrivesAt(ownPage, false)
+      await visitor.page.goBack()
+      const frame = await visitor.frameWithForm()
+      await expect(frame.locator('form.askbox input[type=email]')).toHaveValue('')
+      await expect(frame.locator('.askbox-button[type=submit]')).toBeEnabled()
+      await visitor.press(frame)
+      await frame.locator('.askbox-error').first().waitFor()
+      expect(await ground.happenedTo(visitor.email)).toEqual(['joined'])
+      await visitor.close()
+    }
+  })
+
+  await test.step('after leaving and after confirming, within the seconds of a repeat', async () => {
+    const left = await Visitor.of(browser, false)
+    await joinBy(left, plain, { ...parts, joining: 'at once', kind: 'ours' })
+    await left.page.getByText('You are on the list').waitFor()
+    const leave = await linkIn(ground, left.email, 0, '/leave/')
+    const other = await left.page.context().newPage()
+    await other.goto(leave)
+    await other.getByRole('button', { name: 'Leave the list' }).click()
+    await other.getByText('You have left the list').waitFor()
+    await left.page.goBack()
+    await left.fill(left.page)
+    await left.press(left.page)
+    await left.page.getByText('You are on the list').waitFor()
+    expect(await ground.happenedTo(left.email)).toEqual(['joined', 'left', 'joined'])
+    await left.close()
+
+    const confirmed = await Visitor.of(browser, false)
+    await joinBy(confirmed, plain, { ...parts, joining: 'by mail', kind: 'ours' })
+    await confirmed.page.getByText('Look in your inbox').waitFor()
+    const second = await confirmed.page.context().newPage()
+    await second.goto(await linkIn(ground, confirmed.email, 0, '/confirm/'))
+    await second.getByRole('button', { name: 'Yes, put me on the list' }).click()
+    await second.getByText('You are on the list').waitFor()
+    await confirmed.page.goBack()
+    await confirmed.fill(confirmed.page)
+    await confirmed.press(confirmed.page)
+    await confirmed.page.getByText('You are already on the list').waitFor()
+    await confirmed.close()
+  })
+
+  await test.step('the answer loaded again, and the mail asked for again: nothing more happens than was pressed', async () => {
+    const visitor = await Visitor.of(browser, false)
+    await joinBy(visitor, plain, { ...parts, joining: 'by mail', kind: 'ours' })
+    await visitor.page.getByRole('button', { name: 'Send the mail again' }).click()
+    await visitor.page.getByText('The mail is on its way once more').waitFor()
+    await visitor.page.reload()
+    await visitor.page.getByText('The mail is on its way once more').waitFor()
+    await expect.poll(async () => (await ground.mailsTo(visitor.email)).length).toBe(2)
+    expect(await ground.happenedTo(visitor.email)).toEqual(['confirm-first'])
+    await visitor.close()
+  })
+
+  await test.step('an address that was not meant is put right where the form was sent without scripts', async () => {
+    for (const name of [
+      'plain code, scripts off',
+      'frame, scripts off',
+      'frame in a sandboxed frame without scripts',
+      'landing page, scripts off',
+    ]) {
+      const way = named(name)
+      const visitor = await Visitor.of(browser, way.scripts)
+      const typed = `slip${ways.indexOf(way)}@gmial.com`
+      Object.assign(visitor, { email: typed })
+      await joinBy(visitor, way, { ...parts, joining: 'at once', kind: 'ours' })
+      const meant = typed.replace('gmial', 'gmail')
+      const pressed = await visitor.findsButton(`Did you mean ${meant}?`)
+      await pressed.click()
+      await expect.poll(() => ground.happenedTo(meant)).toEqual(['joined'])
+      await expect.poll(() => ground.happenedTo(typed)).toEqual(['joined', 'removed'])
+      expect([name, visitor.complaints]).toEqual([name, []])
+      await visitor.close()
+    }
+  })
+
+  await test.step('paused, every code says the same; a link of somebody’s with made-up letters passes nothing on', async () => {
+    const spot = ground.spotOf('at once', 'ours')
+    for (const way of ['plain code, scripts off', 'script', 'frame', 'landing page'].map(named)) {
+      const visitor = await Visitor.of(browser, way.scripts)
+      const id = way.code === 'landing' ? ground.spotOf('at once', 'ours', 'page') : spot
+      if (way.code === 'plain') await joinBy(visitor, way, { ...parts, joining: 'at once', kind: 'own' })
+      await changeSpot(box, id, { state: 'paused' })
+      if (way.code === 'plain') await joinBy(visitor, way, { ...parts, joining: 'at once', kind: 'ours' })
+      else await opensWay(visitor, way, { ...parts, joining: 'at once', kind: 'ours' })
+      await visitor.reads('This form is closed for now')
+      await changeSpot(box, id, { state: 'live' })
+      await visitor.close()
+    }
+    const visitor = await Visitor.of(browser)
+    await joinBy(visitor, named('plain code'), { ...parts, joining: 'by mail', kind: 'with values' })
+    const confirm = await linkIn(ground, visitor.email, 0, '/confirm/')
+    await visitor.page.goto(confirm.replace(/.{22}$/, 'x'.repeat(22)))
+    await visitor.page.getByText('This link leads nowhere').waitFor()
+    await visitor.close()
+  })
+  pages.close()
+})
