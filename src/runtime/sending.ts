@@ -250,7 +250,11 @@ async function answer(sent: SentForm, body: Body): Promise<boolean> {
   }
   const typed = form.querySelector<HTMLInputElement>('input[type=email]')?.value ?? ''
   const result = show(sent, said)
-  if (body.gift) result.append(element('p', {}, linkTo(body.gift.address, body.gift.words)))
+  if (body.gift) {
+    const link = linkTo(body.gift.address, body.gift.words)
+    link.classList.add('askbox-gift')
+    result.append(element('p', {}, link))
+  }
   if (body.again && again)
     void fetched<typeof AgainModule>(base, 'again').then((module) => {
       if (module === null) return

@@ -6,7 +6,7 @@ import { route } from './route'
 import { arrivalSchema, sentMessageSchema } from '#core/journal'
 import { memberSchema } from '#core/list'
 import type { OnItsWay, ReceivedMail } from '#core/proof'
-import type { Browsed, Visited } from '#core/rehearsal'
+import type { Browsed, MailRead, Visited } from '#core/rehearsal'
 
 /** A page as a visitor's browser gets it. */
 const fetchedPageSchema = z.object({
@@ -29,6 +29,8 @@ const startedRehearsalSchema = z.object({
 
 /** What a browser saw; described no further, for it says much. */
 const visitedSchema = z.object({ isTried: z.boolean() }).loose() as unknown as z.ZodType<Browsed<Visited>>
+
+const mailReadSchema = z.object({ isTried: z.boolean() }).loose() as unknown as z.ZodType<Browsed<MailRead>>
 
 const seenMemberSchema = z.object({
   member: memberSchema.nullable(),
@@ -88,8 +90,30 @@ export const rehearsalsRoutes = {
       wasLookedAt: z.boolean().optional(),
       sweeps: z.boolean().optional(),
       wording: z.int().min(1).optional(),
+      takesGift: z.boolean().optional(),
     }),
     answer: visitedSchema,
+    refusals: noRehearsal,
+  }),
+  readForRehearsal: route({
+    method: 'post',
+    path: '/rehearsals/{code}/read',
+    needs: 'edit',
+    summary:
+      'Opens a mail in the receiver’s browser, with an empty profile, and presses its link, which leads to this receiver, and what is wished on the pages that it leads to. `isTried` says whether that could be done, `reason` why not.',
+    params: code,
+    body: z.strictObject({
+      subject: z.string().max(2000),
+      html: z.string().max(500_000),
+      text: z.string().max(200_000),
+      link: z.string().max(2000),
+      presses: z
+        .array(z.enum(['button', 'gift']))
+        .max(4)
+        .readonly(),
+      receiver: z.string().max(2000),
+    }),
+    answer: mailReadSchema,
     refusals: noRehearsal,
   }),
   fetchForRehearsal: route({

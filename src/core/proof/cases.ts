@@ -2,6 +2,12 @@
 export const rehearsalCases = [
   { id: 'first', name: 'First time', explanation: 'Somebody new signs up.', needsBrowser: false },
   {
+    id: 'mail',
+    name: 'Through the mail',
+    explanation: 'Confirmed by its link, welcomed, given the gift, and left by one press; a link used up or too old.',
+    needsBrowser: false,
+  },
+  {
     id: 'again',
     name: 'The same address again',
     explanation: 'In other letter case and with spaces around it.',
@@ -36,12 +42,6 @@ export const rehearsalCases = [
     id: 'message',
     name: 'A message, the box left alone',
     explanation: 'Where the form takes messages: it arrives at its owner, and nobody joins.',
-    needsBrowser: false,
-  },
-  {
-    id: 'mail',
-    name: 'Through the mail',
-    explanation: 'Confirmed by its link, welcomed, given the gift, and left by one press; a link used up or too old.',
     needsBrowser: false,
   },
   {

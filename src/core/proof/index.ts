@@ -6,7 +6,9 @@ export {
   judgeAnswer,
   judgeKept,
   judgeMember,
+  heldBack,
   isSamePage,
+  judgeOwnPage,
   judgeRefusal,
   type SeenMember,
 } from './judge'

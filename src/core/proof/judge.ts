@@ -146,8 +146,9 @@ export function judgeAnswer(
   )
 }
 
-function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[]): Failure | null {
+export function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[] = []): Failure | null {
   const expected = `The page ${address} opens.`
+  if (shown.isHeldBack === true) return heldBack(expected, shown.address, more)
   if (shown.status === 0)
     return failure(
       'own-page-unreached',
@@ -189,6 +190,23 @@ function judgeOwnPage(address: string, shown: Shown, more: readonly Evidence[]):
       happened: `It leads on to ${shown.address}.`,
       cause: 'The address of the after-page sends visitors to another page.',
       mend: 'Put the address where visitors arrive into the answer, or take the redirect away.',
+    },
+    ...more,
+  )
+}
+
+/** The browser did not let a press lead where it was to lead. */
+export function heldBack(expected: string, address: string, more: readonly Evidence[]): Failure {
+  const said = more.find(({ text }) => /Content Security Policy|sandboxed|disallowed/i.test(text))
+  const line = said?.text.split('\n').find((one) => /Content Security Policy|sandboxed|disallowed/i.test(one))
+  return failure(
+    'press-held-back',
+    'answer',
+    {
+      expected,
+      happened: `Nothing came of the press: the page stays at ${address}${line === undefined ? '' : `, and the browser says “${line.slice(0, 200)}”`}`,
+      cause: 'A policy of the page, or of something before the receiver, does not let the press lead there.',
+      mend: 'Look at what stands before the receiver and changes its headers; until then, show a message in place of the page.',
     },
     ...more,
   )

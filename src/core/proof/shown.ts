@@ -14,6 +14,8 @@ export interface Shown {
   kept: Record<string, string>
   /** What a page of the owner's own is, where it is plainly not the page that was meant. */
   looks?: 'empty' | 'not-found' | 'sign-in'
+  /** Whether a step of ours was read from which the browser let nobody go on. */
+  isHeldBack?: boolean
   /** Where a link to a gift leads that stands there; missing for none. */
   gift?: string
 }

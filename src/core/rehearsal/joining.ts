@@ -1,4 +1,5 @@
-import { type AnswerCase, type FormContent, takesMessages } from '#core/form'
+import { type AnswerCase, answerTo, type FormContent, takesMessages } from '#core/form'
+import { giftsOnAnswer } from '#core/mail'
 import {
   expectedAnswer,
   expectedMember,
@@ -13,7 +14,9 @@ import {
   type ViewerId,
 } from '#core/proof'
 import { fillsOf } from '#core/usable'
+import { judgeTaken, mailWayOf } from './mail'
 import { messageMail } from './message-mail'
+import type { Visited } from './ports'
 import { byHand, notDone, signUp, type Tried } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, judged, notTried, passed, pictured } from './step'
 import { addressOf, isOurs, type CaseContext } from './way'
@@ -31,9 +34,10 @@ export async function* joining(
 ): CaseSteps {
   const email = addressOf(way, who)
   const answers = { ...personFor(way.content, email), ...changes }
-  const tried =
+  const takesGift = who === 'first' && handsOverOnAnswer(way)
+  const tried: Tried & { visited?: Visited } =
     isByHand && way.ports.browser?.kind === 'visits'
-      ? await byHand({ way, viewer: 'desk', fills: fillsOf(way.content, answers), presses })
+      ? await byHand({ way, viewer: 'desk', fills: fillsOf(way.content, answers), presses, takesGift })
       : await signUp(way, answers, { presses })
   if (!tried.isTried) return yield notDone('form', what, tried)
   // By a request alone, nobody has filled anything in.
@@ -43,9 +47,20 @@ export async function* joining(
       tried.look ?? null,
     )
   yield answered(way, what, { expects: way.outcome.joins, tried, answers })
+  if (takesGift && tried.visited !== undefined) {
+    const gift = judgeTaken(mailWayOf(way)!, tried.visited.gift)
+    yield judged('answer', 'The gift on the answer', gift.problem, gift.seen)
+  }
   yield await member(way, what, answers, email)
   if (who === 'first' && takesMessages(way.content)) yield await messageMail(way, email)
   if (who === 'first') yield* onward(way, email)
+}
+
+/** Whether the answer of ours to who joins at once hands the gift over. */
+function handsOverOnAnswer(way: CaseContext): boolean {
+  const { mail } = way.subject
+  const isWords = answerTo(way.content, 'joined').show === 'message'
+  return mail !== null && way.outcome.joins === 'joined' && isWords && giftsOnAnswer(mail)
 }
 
 /** Somebody signs up by a hand in a browser of some kind, and each step of it is told. */

@@ -1,4 +1,4 @@
-import { type AnswerCase, answerTo, type FormContent } from '#core/form'
+import { type Answer, type AnswerCase, answerTo, type FormContent } from '#core/form'
 import type { List } from '#core/list'
 import type { MailSettings, MessageKind } from '#core/mail'
 import { gifts, messageNames } from '#core/mail'
@@ -8,8 +8,8 @@ import {
   type Failure,
   failure,
   judgeMail,
+  judgeOwnPage,
   linkIn,
-  isSamePage,
   type OnItsWay,
   type ReceivedMail,
   rewrittenLinks,
@@ -17,8 +17,9 @@ import {
   squeezed,
 } from '#core/proof'
 import type { MemberStatus } from '#core/list'
-import { type AnsweredPage, NoAnswer, type Ports } from './ports'
-import { shownOn } from './shown'
+import { NoAnswer, type Ports, type PressSeen } from './ports'
+import { pressFailure, shownAfter } from './pressing'
+import type { CaseContext } from './way'
 
 /** How long a mail may take before it is called missing: most servers need seconds. */
 const LONGEST_WAIT_MS = 20_000
@@ -31,6 +32,12 @@ export interface MailWay {
   list: List
   content: FormContent
   publicUrl: string
+}
+
+/** Null for a list without mail. */
+export function mailWayOf({ ports, content, subject }: CaseContext): MailWay | null {
+  const { mail: settings, list, receiver } = subject
+  return settings === null || list === null ? null : { ports, settings, list, content, publicUrl: receiver }
 }
 
 /** What was waited for; `notYet` where the server asked to come again, as many do with whom they do not know. */
@@ -192,80 +199,10 @@ function missing(kind: MessageKind, refused: OnItsWay | undefined, queued: reado
   )
 }
 
-/** What a link of ours shows, opened or pressed. */
-export async function openLink(
-  { ports }: MailWay,
-  address: string,
-): Promise<{ page: AnsweredPage | null; shown: Shown; form: PressForm | null }> {
-  try {
-    const page = await ports.fetch(address)
-    return {
-      page: { ...page, location: null },
-      shown: shownOn(page.html, page.status, page.address),
-      form: pressIn(page.html, page.address),
-    }
-  } catch (error) {
-    if (!(error instanceof NoAnswer)) throw error
-    return { page: null, shown: nothing(error.message), form: null }
-  }
-}
-
-export interface PressForm {
-  action: string
-  body: string
-}
-
-/** The one form of a page of ours: its action, and what its button sends. */
-function pressIn(html: string, address: string): PressForm | null {
-  const form = /<form\b[^>]*\bmethod="post"[^>]*\baction="([^"]{1,500})"[^>]*>/.exec(html)
-  if (form === null) return null
-  const end = html.indexOf('</form>', form.index)
-  const inner = html.slice(form.index, end < 0 ? undefined : end)
-  const pairs = [...inner.matchAll(/<input type="hidden" name="([^"]{1,100})" value="([^"]{0,500})">/g)]
-  return {
-    action: new URL(form[1]!.replaceAll('&amp;', '&'), address).href,
-    body: pairs.map(([, name, value]) => `${encodeURIComponent(name!)}=${encodeURIComponent(value!)}`).join('&'),
-  }
-}
-
-export async function press({ ports }: MailWay, { action, body }: PressForm): Promise<Shown> {
-  try {
-    const answer = await ports.send({
-      address: action,
-      contentType: 'application/x-www-form-urlencoded',
-      body: new TextEncoder().encode(body),
-    })
-    return shownOn(answer.html, answer.status, answer.address)
-  } catch (error) {
-    if (!(error instanceof NoAnswer)) throw error
-    return nothing(error.message)
-  }
-}
-
-function nothing(message: string): Shown {
-  return { status: 0, address: '', heading: '', message, errors: {}, kept: {} }
-}
-
 /** Whether a page says what an answer is written to say. */
 export function saysAnswer(content: FormContent, one: AnswerCase, shown: Shown): Failure | null {
   const said = answerTo(content, one)
-  if (said.show === 'address' && shown.status > 0 && shown.status < 400)
-    return isSamePage(said.address.trim(), shown.address)
-      ? null
-      : failure('own-page-leads-elsewhere', 'answer', {
-          expected: `The page ${said.address.trim()} opens.`,
-          happened: `${shown.address} opened.`,
-          cause:
-            'The address of the after-page sends visitors to another page, or something else answered in its place.',
-          mend: 'Put the address where visitors arrive into the answer, or take the redirect away.',
-        })
-  if (said.show === 'address')
-    return failure('own-page-missing', 'answer', {
-      expected: `The page ${said.address.trim()} opens.`,
-      happened: shown.status === 0 ? shown.message : `It answers ${shown.status}.`,
-      cause: 'The after-page was not made yet, or its address is another.',
-      mend: 'Make the page at that address, or correct the address in the answer.',
-    })
+  if (said.show === 'address') return judgeOwnPage(said.address.trim(), withoutPassed(said, shown))
   if (squeezed(said.heading) === shown.heading && squeezed(said.message) === shown.message) return null
   const over = one === 'link-expired' ? null : answerTo(content, 'link-expired')
   if (over !== null && over.show !== 'address' && squeezed(over.heading) === shown.heading)
@@ -283,6 +220,17 @@ export function saysAnswer(content: FormContent, one: AnswerCase, shown: Shown):
       'The page that the mail leads to shows something else: something before the receiver answers in its place, or the link was changed.',
     mend: 'Open the link yourself; look at what stands before the receiver.',
   })
+}
+
+/** What was passed on stands in the address, and says nothing of which page it is. */
+function withoutPassed({ pass = [] }: Answer, shown: Shown): Shown {
+  if (pass.length === 0 || !URL.canParse(shown.address)) return shown
+  const { origin, pathname, search } = new URL(shown.address)
+  const pairs = search
+    .slice(1)
+    .split('&')
+    .filter((pair) => pair !== '' && !pass.some((key) => pair.startsWith(`${key}=`)))
+  return { ...shown, address: `${origin}${pathname}${pairs.length === 0 ? '' : `?${pairs.join('&')}`}` }
 }
 
 export function statusProblem(expected: MemberStatus, found: MemberStatus | null, cause: string): Failure | null {
@@ -353,6 +301,27 @@ export async function judgeLink(way: MailWay, link: string | null, without: stri
     if (!(error instanceof NoAnswer)) throw error
     return notHandedOver(way, error.message)
   }
+}
+
+/** A gift that was pressed for: the file that was published, or its address. */
+export function judgeTaken(way: MailWay, seen: PressSeen | null | undefined): JudgedGift {
+  const { gift } = way.settings
+  if (seen === null || seen === undefined) return notHandedOver(way, 'Nothing there hands it over.')
+  const problem = pressFailure(seen, `“${gift?.label ?? 'The gift'}”`)
+  if (problem !== null) return { problem, seen: '' }
+  const { file, page } = seen
+  if (gift?.what.kind === 'file') {
+    if (file !== null && file.sha256 === gift.what.id)
+      return { problem: null, seen: `Pressed: ${file.name}, ${file.size} bytes, the same as published.` }
+    if (file !== null) return notHandedOver(way, `${file.size} other bytes came.`)
+    return page?.status === 410
+      ? notHandedOver(way, 'Its link says that it is not given any more.', 'gift-over')
+      : notHandedOver(way, `A page came in its place, status ${page?.status}.`)
+  }
+  const shown = shownAfter(seen)
+  return shown.status >= 400
+    ? notHandedOver(way, `Its address answers ${shown.status}.`)
+    : { problem: null, seen: `Pressed: ${shown.address} opened.` }
 }
 
 function notHandedOver(

@@ -98,6 +98,8 @@ export interface VisitingBrowser {
   /** Whether Firefox stands there as well. */
   hasFirefox?: boolean
   visit(wish: VisitWish): Promise<Browsed<Visited>>
+  /** Opens a mail, and presses what is in it and on the pages that it leads to. */
+  read(wish: MailWish): Promise<Browsed<MailRead>>
 }
 
 export type Browser = FramingBrowser | VisitingBrowser
@@ -129,6 +131,8 @@ export interface VisitWish {
   wording?: number
   /** Whether the form is looked for at all widths of a window. */
   sweeps?: boolean
+  /** Whether the gift is taken that the answer hands over. */
+  takesGift?: boolean
 }
 
 /** What a visitor's hand met. */
@@ -157,6 +161,8 @@ export interface Visited {
   field: { left: number; top: number; width: number; height: number } | null
   /** Widths of the window, from and to, at which the form is out of sight; missing where they were not tried. */
   hiddenAt?: [from: number, to: number][]
+  /** What came of taking the gift on the answer; null where nothing there hands it over. */
+  gift?: PressSeen | null
   /** Whether this is what was found on coming back. */
   isReturn?: boolean
   /** Whether the page looked whether a program drives the browser (`navigator.webdriver`). */
@@ -171,6 +177,40 @@ export interface VisitedPage {
   ledTo: string | null
   /** Whether the window stayed of one colour, on a page of the site's own. */
   isBlank?: boolean
+  /** Whether it is a step of ours that was to lead on, and that the browser did not let go on. */
+  isHeldBack?: boolean
+}
+
+/** A mail that somebody made up opens, and what they press from there on. */
+export interface MailWish {
+  subject: string
+  /** Its HTML as it came; empty for a mail that has none, whose plain part is read. */
+  html: string
+  text: string
+  /** Where the link in it leads that is pressed first. */
+  link: string
+  /** What is pressed then, one after the other: the button of a page of ours, or what hands over the gift. */
+  presses: readonly ('button' | 'gift')[]
+  /** Where the receiver is reached by visitors. */
+  receiver: string
+}
+
+/** What came of one press. */
+export interface PressSeen {
+  /** The page that came, where one did. */
+  page: VisitedPage | null
+  /** The file that the browser kept, where one came. */
+  file: { name: string; size: number; sha256: string } | null
+  obstacle: Obstacle | null
+  /** What the browser complained of meanwhile. */
+  complaints: string[]
+}
+
+export interface MailRead {
+  /** The link's first; fewer than were wished where one could not be pressed, or nothing came of it. */
+  presses: PressSeen[]
+  picture: Visited['picture']
+  field: Visited['field']
 }
 
 /** What keeps a hand from a form, and from what of it. */

@@ -60,7 +60,7 @@ export async function rehearse(
     if (doubt !== undefined) say(doubt)
     return outcome
   }
-  const way = wayOf(subject, version, look.standing, ports)
+  const way = { ...wayOf(subject, version, look.standing, ports), hasFirst: cases.includes('first') }
   // Where the form is filled in at both sizes anyhow, that tells.
   const isTriedAnyhow = ports.browser?.kind === 'visits' && cases.includes('first') && cases.includes('phone')
   if (doubt !== undefined && !isTriedAnyhow && !say(await cleared(way, doubt))) return outcome

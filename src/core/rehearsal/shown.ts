@@ -1,6 +1,7 @@
 import { type DefaultTreeAdapterTypes as Html, parse } from 'parse5'
 import type { FieldKey } from '#core/form'
 import { type Shown, squeezed } from '#core/proof'
+import type { VisitedPage } from './ports'
 import { attribute, elementsBelow, resolvedOn, textIn } from '#core/submission'
 
 /** Nobody has read a page that is left again so soon. */
@@ -56,6 +57,16 @@ export function shownOn(html: string, status: number, address: string): Shown {
     ),
     errors,
     kept: values,
+  }
+}
+
+/** Reads a page that came in a browser. */
+export function shownOnVisit({ html, status, address, ledTo, isBlank, isHeldBack }: VisitedPage): Shown {
+  return {
+    ...shownOn(html, status, ledTo ?? address),
+    // Where it was to lead on to is not where its reader is.
+    ...(isHeldBack === true && { address, isHeldBack }),
+    ...(isBlank === true && { looks: 'empty' as const }),
   }
 }
 

@@ -90,14 +90,16 @@ export async function byHand({
   fills,
   presses,
   wasLookedAt = false,
+  takesGift = false,
 }: {
   way: CaseContext
   viewer: VisitWish['viewer']
   fills: readonly Fill[]
   presses: 1 | 2
   wasLookedAt?: boolean
+  takesGift?: boolean
 }): Promise<Tried & { visited?: Visited }> {
-  const seen = await visit(way, { viewer, fills, presses, wasLookedAt })
+  const seen = await visit(way, { viewer, fills, presses, wasLookedAt, ...(takesGift && { takesGift }) })
   if (!seen.isTried) return seen
   const met = obstacleMet(seen)
   const look = lookOf(seen, viewer)
@@ -119,7 +121,7 @@ export async function byHand({
 
 export function visit(
   way: CaseContext,
-  wish: Pick<VisitWish, 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps'>,
+  wish: Pick<VisitWish, 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps' | 'takesGift'>,
   address = way.standing.sitePage.address,
 ): Promise<Browsed<Visited>> {
   const { browser } = way.ports

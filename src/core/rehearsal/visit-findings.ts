@@ -1,7 +1,7 @@
 import { parse } from 'parse5'
 import { evidence, type Failure, failure, type ProofLook, type Shown, type Step, type ViewerId } from '#core/proof'
 import type { Obstacle, Visited } from './ports'
-import { shownOn, wordsIn } from './shown'
+import { shownOnVisit, wordsIn } from './shown'
 
 /** What a visitor's hand met, as a station's step: what kept it from signing up, or null. */
 export function obstacleMet(seen: Visited): { station: Step['station']; failure: Failure } | null {
@@ -43,11 +43,7 @@ export function lookOf({ picture, field }: Visited, viewer: ViewerId): ProofLook
 /** What it read at last; null where nothing was sent. */
 export function shownTo(seen: Visited, address: string): Shown | null {
   const { answer, inPlace } = seen
-  if (answer !== null)
-    return {
-      ...shownOn(answer.html, answer.status, answer.ledTo ?? answer.address),
-      ...(answer.isBlank === true && { looks: 'empty' as const }),
-    }
+  if (answer !== null) return shownOnVisit(answer)
   return inPlace === null ? null : { status: 0, address, kept: {}, ...inPlace }
 }
 

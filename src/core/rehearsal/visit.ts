@@ -11,7 +11,10 @@ export function visitOf(
   spot: Spot,
   receiver: string,
   { words: { heading, button } }: Pick<FormContent, 'words'>,
-  wish: Pick<VisitWish, 'address' | 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps' | 'wording'>,
+  wish: Pick<
+    VisitWish,
+    'address' | 'viewer' | 'fills' | 'presses' | 'isSlow' | 'wasLookedAt' | 'sweeps' | 'wording' | 'takesGift'
+  >,
 ): VisitWish {
   return {
     ...wish,

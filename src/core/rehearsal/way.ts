@@ -15,6 +15,8 @@ export interface CaseContext {
   ports: Ports
   /** The version that visitors of the receiver's browser are to be shown; missing where nothing is tried. */
   wording?: number
+  /** Whether somebody new signed up before, who is gone on with. */
+  hasFirst?: boolean
   /** What the list's settings say of people who sign up here. */
   outcome: ReturnType<typeof expectedOutcome>
 }

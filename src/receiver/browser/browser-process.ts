@@ -1,5 +1,5 @@
 import { type ChildProcess, fork } from 'node:child_process'
-import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
+import type { Browsed, MailRead, MailWish, Visited, VisitWish } from '#core/rehearsal'
 import type { Settings } from '../settings'
 import { Browsers, type BrowserReadiness, LIMITS } from './browsers'
 
@@ -12,6 +12,7 @@ export interface ProcessAsk {
     | { kind: 'settings'; settings: BrowserSettings; limits: typeof LIMITS }
     | { kind: 'state' }
     | { kind: 'visit'; code: string; wish: VisitWish }
+    | { kind: 'read'; code: string; wish: MailWish }
     | { kind: 'end'; code: string }
 }
 export interface ProcessAnswer {
@@ -22,7 +23,7 @@ export interface ProcessAnswer {
 }
 
 /** The browser of a receiver, wherever it is driven from. */
-export type BrowserPort = Pick<Browsers, 'state' | 'isThere' | 'hasFirefox' | 'visit' | 'end' | 'stop'>
+export type BrowserPort = Pick<Browsers, 'state' | 'isThere' | 'hasFirefox' | 'visit' | 'read' | 'end' | 'stop'>
 
 /** So long after the last rehearsal the process is kept. */
 const IDLE_MS = 20_000
@@ -74,6 +75,11 @@ export class BrowserProcess implements BrowserPort {
   async visit(code: string, wish: VisitWish): Promise<Browsed<Visited>> {
     this.rehearsals.add(code)
     return this.ask<Browsed<Visited>>({ kind: 'visit', code, wish }).catch(() => ({ isTried: false, reason: ENDED }))
+  }
+
+  async read(code: string, wish: MailWish): Promise<Browsed<MailRead>> {
+    this.rehearsals.add(code)
+    return this.ask<Browsed<MailRead>>({ kind: 'read', code, wish }).catch(() => ({ isTried: false, reason: ENDED }))
   }
 
   async end(code: string): Promise<void> {

@@ -1,12 +1,13 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import type { Browser } from 'playwright-core'
-import { type Browsed, refuses, type Visited, type VisitWish } from '#core/rehearsal'
+import { type Browsed, type MailRead, type MailWish, refuses, type Visited, type VisitWish } from '#core/rehearsal'
 import { type GuardedProxy, openGuardedProxy, readAddress } from '../outside'
 import type { Settings } from '../settings'
 import { isFirefoxThere, visitInFirefox } from './firefox'
 import { kill, memoryOf, processorTimes, RUN, takenByOthers } from './processes'
-import { visit } from './visit'
+import { readMail } from './mail'
+import { agentOf, visit } from './visit'
 import { NotOpened } from './waiting'
 
 /** Whether this receiver has a browser of its own, and how to get one. */
@@ -112,7 +113,6 @@ export class Browsers {
 
   /** Opens a page for a rehearsal. What could not be seen is said, never thrown. */
   async visit(code: string, wish: VisitWish): Promise<Browsed<Visited>> {
-    let timer: ReturnType<typeof setTimeout> | undefined
     try {
       // Files of this computer, and pages of the browser's own, would not come through the proxy.
       readAddress(wish.address)
@@ -120,6 +120,35 @@ export class Browsers {
       return { isTried: false, reason: reasonOf(error) }
     }
     if (wish.viewer === 'firefox') return this.visitInFirefox(wish)
+    return this.within(code, wish.address, (running) => this.visitWithTime(running, code, wish))
+  }
+
+  /** Opens a mail for a rehearsal, and presses what is in it. */
+  read(code: string, wish: MailWish): Promise<Browsed<MailRead>> {
+    return this.within(code, wish.link, async ({ browser, proxy, run }) => {
+      const userAgent = await agentOf(browser)
+      const once = async (patience: number) => {
+        const before = processorTimes(run)
+        const seen = await readMail(browser, proxy.port, wish, { userAgent, patience })
+        return { seen, taken: takenByOthers(before, processorTimes(run)) }
+      }
+      const { seen, taken } = await once(1)
+      const isLate = seen.presses.some(({ obstacle }) => obstacle !== null && BY_TIME.has(obstacle.code))
+      if (!isLate || taken < BUSY_FROM) return { isTried: true, ...seen }
+      const again = await once(MORE_TIME)
+      return again.taken < this.limits.hopelessFrom
+        ? { isTried: true, ...again.seen }
+        : { isTried: false, reason: BUSY }
+    })
+  }
+
+  /** Does something in a rehearsal's browser, within the time of one visit. */
+  private async within<T>(
+    code: string,
+    address: string,
+    act: (running: Running) => Promise<Browsed<T>>,
+  ): Promise<Browsed<T>> {
+    let timer: ReturnType<typeof setTimeout> | undefined
     try {
       const running = await this.runningFor(code)
       const { proxy } = running
@@ -131,9 +160,9 @@ export class Browsers {
         }, this.limits.visitMs)
       })
       try {
-        return await Promise.race([this.visitWithTime(running, code, wish), limit])
+        return await Promise.race([act(running), limit])
       } catch (error) {
-        const refused = [...proxy.refusals].find(([address]) => wish.address.startsWith(address))
+        const refused = [...proxy.refusals].find(([one]) => address.startsWith(one))
         return { isTried: false, reason: refused?.[1] ?? reasonOf(error) }
       }
     } catch (error) {

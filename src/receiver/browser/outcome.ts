@@ -1,18 +1,14 @@
 import type { BrowserContext, ElementHandle, Frame, Locator, Page, Response } from 'playwright-core'
-import type { Obstacle, Visited, VisitedPage, VisitWish } from '#core/rehearsal'
-import { isBlank } from './drawing'
+import type { Obstacle, Visited, VisitWish } from '#core/rehearsal'
+import type { Arrivals } from './arrivals'
 import type { FoundForm } from './finder'
 import { afterPress, inPlaceOf, wordsShown } from './in-page'
-import { markupOf, until } from './waiting'
+import { FORBIDS, markupOf } from './waiting'
 
-const ACT_MS = 3_000
 const ANSWER_MS = 12_000
 /** Where nothing was sent until then, nothing will be. */
 const NOTHING_SENT_MS = 3_000
-/** After-pages that lead on do it at once. */
-const LEADS_ON_MS = 700
 const LOOK_EVERY_MS = 25
-const MOST_HTML = 3 * 1024 * 1024
 
 /** What the form was before it was sent. */
 interface Before {
@@ -33,24 +29,15 @@ type Came = Pick<Visited, 'obstacle' | 'answer' | 'inPlace'>
 
 /** Records a form's submission: requests, and the page that follows. */
 export class SeenOutcome {
-  private readonly arrivals: { frame: Frame; response: Response }[] = []
   private readonly joins: { failed: string | null }[] = []
 
   constructor(
     context: BrowserContext,
     private readonly wish: VisitWish,
     private readonly complaints: () => readonly string[],
+    private readonly arrivals: Arrivals,
     private readonly patience: number,
   ) {
-    context.on('response', (response) => {
-      const request = response.request()
-      if (!request.isNavigationRequest() || (response.status() >= 300 && response.status() < 400)) return
-      try {
-        this.arrivals.push({ frame: response.frame(), response })
-      } catch {
-        // Of a frame that is gone.
-      }
-    })
     context.on('request', (request) => {
       if (request.method() !== 'POST' || request.url() !== wish.action) return
       const join = { failed: null as string | null }
@@ -62,7 +49,7 @@ export class SeenOutcome {
 
   /** From now on, pages are the answer. */
   begin() {
-    const from = this.arrivals.length
+    const from = this.arrivals.count
     return {
       end: (pressed: Pressed) => this.wait(pressed, from),
     }
@@ -77,14 +64,10 @@ export class SeenOutcome {
     while (performance.now() - begun < ANSWER_MS * this.patience) {
       // Frames of the site's own that load something meanwhile are none of ours.
       const arrived = this.arrivals
-        .slice(from)
-        .findLast(
-          (one) =>
-            !one.frame.isDetached() &&
-            (one.frame === frame || one.frame.parentFrame() === null || this.isAnswer(one.response)),
-        )
+        .after(from)
+        .findLast((one) => one.frame === frame || one.frame.parentFrame() === null || this.isAnswer(one.response))
       if (arrived !== undefined) {
-        const answer = await this.read(page, arrived.frame, arrived.response)
+        const answer = await this.arrivals.read(arrived)
         const isElsewhere = arrived.frame !== frame && arrived.frame.parentFrame() !== null
         const unseen = isElsewhere ? await frameSeen({ frame: arrived.frame, form }) : null
         if (unseen !== null)
@@ -97,12 +80,17 @@ export class SeenOutcome {
       if (place && place.kind !== 'none') return { ...none, inPlace: place }
       if (this.joins.length === 0 && performance.now() - begun > NOTHING_SENT_MS * this.patience)
         return { ...none, obstacle: await this.whyNotSent(frame, held, button, { markup, before }) }
-      const failed = this.joins.at(-1)?.failed
+      const failed = this.joins.at(-1)?.failed ?? this.forbidden()
       if (failed && performance.now() - begun > NOTHING_SENT_MS * this.patience)
         return { ...none, obstacle: { code: 'send-blocked', detail: failed, markup } }
       await page.waitForTimeout(LOOK_EVERY_MS)
     }
     return { ...none, obstacle: { code: 'answer-missing', detail: this.complaints().at(-1) ?? '', markup } }
+  }
+
+  /** What the browser says against the press; null for nothing. */
+  private forbidden(): string | null {
+    return this.complaints().find((text) => FORBIDS.test(text)) ?? null
   }
 
   /** Whether a page came of what the form sent, over whatever redirects. */
@@ -119,8 +107,8 @@ export class SeenOutcome {
     { markup, before }: Pick<Before, 'markup' | 'before'>,
   ): Promise<Obstacle> {
     const stopped = (detail: string): Obstacle => ({ code: 'submit-stopped', detail, markup })
-    const forbidden = this.complaints().find((text) => /Content Security Policy|sandboxed/i.test(text))
-    if (forbidden !== undefined) return { code: 'send-blocked', detail: forbidden, markup }
+    const forbidden = this.forbidden()
+    if (forbidden !== null) return { code: 'send-blocked', detail: forbidden, markup }
     // A theme's own check says something; one that answers in the receiver's place says thank you.
     const now = await frame.evaluate(wordsShown).catch(() => [])
     const said = now.find((line) => !before.includes(line))
@@ -144,30 +132,4 @@ export class SeenOutcome {
       ? stopped(`a press on the button does nothing${saying}`)
       : { code: 'no-button', detail: 'a press on what looks like it does nothing', markup: await markupOf(button) }
   }
-
-  private async read(page: Page, frame: Frame, response: Response): Promise<VisitedPage> {
-    const [status, address] = [response.status(), response.url()]
-    // A response is told of before its document replaces the one that the form was in.
-    await until(async () => isCommitted(frame, address) || null, ACT_MS)
-    await frame.waitForLoadState('domcontentloaded', { timeout: ACT_MS }).catch(() => {})
-    const html = (await frame.content().catch(() => '')).slice(0, MOST_HTML)
-    if (!address.startsWith(new URL(this.wish.action).origin)) {
-      await page.waitForTimeout(LEADS_ON_MS)
-      const now = frame.isDetached() ? address : frame.url()
-      if (now.split('#')[0] !== address.split('#')[0]) return { status, address, html, ledTo: now }
-      const session = await page.context().newCDPSession(page)
-      const isShown = async () => ((await isBlank(session).catch(() => false)) ? null : true)
-      const shown = await until(isShown, ACT_MS * this.patience)
-      // What its scripts made of it meanwhile.
-      const late = (await frame.content().catch(() => html)).slice(0, MOST_HTML)
-      return { status, address, html: late, ledTo: null, isBlank: shown === null }
-    }
-    return { status, address, html, ledTo: null }
-  }
-}
-
-/** Whether a frame shows the document of this address, or the browser's own page in place of one that it refuses. */
-function isCommitted(frame: Frame, address: string): boolean {
-  const current = frame.url()
-  return current.startsWith('chrome-error:') || current.split('#')[0] === address.split('#')[0]
 }

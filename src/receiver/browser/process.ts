@@ -26,6 +26,8 @@ async function carryOut(what: ProcessAsk['what']): Promise<unknown> {
       return browsers!.state()
     case 'visit':
       return browsers!.visit(what.code, what.wish)
+    case 'read':
+      return browsers!.read(what.code, what.wish)
     case 'end':
       return browsers!.end(what.code)
   }

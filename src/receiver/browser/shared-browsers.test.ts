@@ -19,6 +19,7 @@ function browser(name: string | null): BrowserPort & { ended: string[] } {
       name === null
         ? { isTried: false, reason: 'none' }
         : { isTried: true, ...({ seen: `${code} by ${name}` } as unknown as Visited) },
+    read: async () => ({ isTried: false, reason: 'none' }),
     end: async (code) => void ended.push(code),
     stop: async () => {},
   } as BrowserPort & { ended: string[] }

@@ -1,4 +1,4 @@
-import type { Browsed, Visited, VisitWish } from '#core/rehearsal'
+import type { Browsed, MailRead, MailWish, Visited, VisitWish } from '#core/rehearsal'
 import { complain } from '../log'
 import { newId } from '../random'
 import type { Values } from '../values'
@@ -19,9 +19,11 @@ interface There {
   hasFirefox: boolean
   state: BrowserReadiness
 }
+/** What a browser elsewhere is asked for. */
+type Asked = { kind: 'visit'; wish: VisitWish } | { kind: 'read'; wish: MailWish }
 interface Wish {
   code: string
-  wish: VisitWish
+  asked: Asked
   /** Who does it; empty while nobody has taken it. */
   by: string
 }
@@ -72,13 +74,20 @@ export class SharedBrowsers implements BrowserPort {
   hasFirefox = () => this.own.hasFirefox() || this.elsewhere.some(({ hasFirefox }) => hasFirefox)
 
   async visit(code: string, wish: VisitWish): Promise<Browsed<Visited>> {
-    if (this.own.isThere()) return this.own.visit(code, wish)
+    return this.own.isThere() ? this.own.visit(code, wish) : this.elsewhereDone(code, { kind: 'visit', wish })
+  }
+
+  async read(code: string, wish: MailWish): Promise<Browsed<MailRead>> {
+    return this.own.isThere() ? this.own.read(code, wish) : this.elsewhereDone(code, { kind: 'read', wish })
+  }
+
+  private async elsewhereDone<T>(code: string, asked: Asked): Promise<Browsed<T>> {
     const id = newId<string>()
     const until = this.now() + LONGEST_MS
-    await this.values.keep(WISH + id, { code, wish, by: '' } satisfies Wish, until)
+    await this.values.keep(WISH + id, { code, asked, by: '' } satisfies Wish, until)
     const end = performance.now() + LONGEST_MS
     while (performance.now() < end) {
-      const done = (await this.values.value(DONE + id)) as Browsed<Visited> | null
+      const done = (await this.values.value(DONE + id)) as Browsed<T> | null
       if (done !== null) {
         await this.values.drop(DONE + id)
         return done
@@ -122,8 +131,9 @@ export class SharedBrowsers implements BrowserPort {
     }
   }
 
-  private async visitFor(id: string, { code, wish }: Wish): Promise<void> {
-    const done = await this.own.visit(code, wish)
+  private async visitFor(id: string, { code, asked }: Wish): Promise<void> {
+    const { kind, wish } = asked
+    const done = await (kind === 'visit' ? this.own.visit(code, wish) : this.own.read(code, wish))
     await this.values.keep(DONE + id, done, this.now() + LONGEST_MS)
     await this.values.drop(WISH + id)
     await this.own.end(code)

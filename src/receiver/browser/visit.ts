@@ -33,7 +33,7 @@ export async function visit(
     locale: language,
     userAgent: await agentOf(browser),
     timezoneId: VISITS_ZONE,
-    acceptDownloads: false,
+    acceptDownloads: wish.takesGift === true,
     // One that a page leaves behind is met when its visitors come back.
     serviceWorkers: wish.isSlow === true ? 'allow' : 'block',
     proxy: { server: `http://127.0.0.1:${proxy}`, bypass: '<-loopback>' },
@@ -76,7 +76,7 @@ const ON_RETURN = 'The first visit went well. This was found on coming back, wit
 
 /** A site may show other pages to what says that it has no window. */
 const agents = new WeakMap<Browser, Promise<string>>()
-function agentOf(browser: Browser): Promise<string> {
+export function agentOf(browser: Browser): Promise<string> {
   const sameAgent = agents.get(browser)
   if (sameAgent !== undefined) return sameAgent
   const asked = (async () => {

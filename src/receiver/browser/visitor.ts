@@ -1,6 +1,7 @@
 import type { BrowserContext, ElementHandle, Locator, Page } from 'playwright-core'
 import { isSamePage, viewerOf } from '#core/proof'
-import type { Obstacle, Visited, VisitWish } from '#core/rehearsal'
+import type { Obstacle, PressSeen, Visited, VisitWish } from '#core/rehearsal'
+import { Arrivals } from './arrivals'
 import { isBlank } from './drawing'
 import { Filling } from './filling'
 import { Finder, type FoundForm } from './finder'
@@ -8,8 +9,9 @@ import { ASKED, factsOf, watchSubmit, wordsShown } from './in-page'
 import { SeenOutcome } from './outcome'
 import { TypingPerson } from './person'
 import { picturedAt } from './pictured'
+import { Presses } from './presses'
 import { hiddenWidths } from './sweep'
-import { markupOf, NotOpened, shortly, trouble } from './waiting'
+import { markupOf, NotOpened, OF_LOOKING, shortly, trouble } from './waiting'
 
 const LOAD_MS = 20_000
 /** What a site loads for itself is not waited for longer. */
@@ -26,6 +28,7 @@ export class Hand {
   private readonly finder: Finder
   private readonly filling: Filling
   private readonly outcome: SeenOutcome
+  private readonly presses: Presses
   private readonly complaints: string[] = []
   private status = 0
   private picture: Visited['picture'] = null
@@ -51,12 +54,14 @@ export class Hand {
     })
     this.finder = new Finder(this.person, wish)
     this.filling = new Filling(this.person)
-    this.outcome = new SeenOutcome(context, wish, () => this.complaints, patience)
+    const arrivals = new Arrivals(context, new URL(wish.action).origin, patience)
+    this.outcome = new SeenOutcome(context, wish, () => this.complaints, arrivals, patience)
+    this.presses = new Presses(context, this.person, arrivals, () => this.complaints)
     context.on('page', (other) => {
       if (other !== this.person.page) this.finder.opened = other
     })
     context.on('console', (message) => {
-      if (message.type() === 'error') this.complain(message.text())
+      if (message.type() === 'error' && !OF_LOOKING.test(message.text())) this.complain(message.text())
     })
     context.on('weberror', (error) => this.complain(error.error().message))
     // A question of the page's ("Leave?") is answered with yes, as somebody who wants on would.
@@ -299,16 +304,41 @@ export class Hand {
     } catch (error) {
       return stopped(trouble(error, button.toString()))
     }
-    return this.seen({
-      isThere: true,
-      ...facts,
-      ...(await pressing.end({
-        page: this.person.page,
-        ...{ found, button },
-        before: { held, markup, before },
-        frameSeen: (one) => this.person.frameSeen(one.frame),
-      })),
+    const came = await pressing.end({
+      page: this.person.page,
+      ...{ found, button },
+      before: { held, markup, before },
+      frameSeen: (one) => this.person.frameSeen(one.frame),
     })
+    const onward = came.obstacle === null ? await this.goOnward() : null
+    if (onward !== null)
+      return this.seen({ isThere: true, ...facts, obstacle: onward.obstacle, answer: onward.page, inPlace: null })
+    const gift = this.wish.takesGift === true && came.obstacle === null ? await this.takeGift(found) : undefined
+    return this.seen({ isThere: true, ...facts, ...came, ...(gift !== undefined && { gift }) })
+  }
+
+  /** In a frame, an answer that is a page of its owner's is a link away; null where there is none. */
+  private async goOnward(): Promise<PressSeen | null> {
+    for (const frame of this.person.page.frames()) {
+      const link = frame.locator('a.askbox-onward').locator('visible=true').first()
+      if (frame.parentFrame() === null || (await link.count().catch(() => 0)) === 0) continue
+      this.person.within = frame
+      this.person.remark('Its frame lets nothing out by itself: a link leads on.')
+      return this.presses.press(link, frame)
+    }
+    return null
+  }
+
+  /** Presses what hands over the gift on the answer, wherever that is read; null where nothing does. */
+  private async takeGift({ frame }: FoundForm): Promise<PressSeen | null> {
+    for (const one of [frame, ...this.person.page.frames()]) {
+      if (one.isDetached()) continue
+      const link = one.locator('.askbox-result .askbox-gift, p.gift a').locator('visible=true').first()
+      if ((await link.count().catch(() => 0)) === 0) continue
+      this.person.within = one
+      return this.presses.press(link)
+    }
+    return null
   }
 
   /** Screenshot for report and live view; none of a page that does not hold still. */

@@ -4,6 +4,11 @@ import type { Obstacle } from '#core/rehearsal'
 const LOOK_EVERY_MS = 25
 const FRAME_MS = 1_000
 
+/** What a browser says that forbids what a press was to do. */
+export const FORBIDS = /Content Security Policy|sandboxed|disallowed/i
+/** What it says of our own looking at a page that runs no scripts. */
+export const OF_LOOKING = /^Blocked script execution/
+
 /** The page itself did not come. */
 export class NotOpened extends Error {}
 

@@ -38,8 +38,9 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
     // Where a form in a frame was sent, its answer comes into the frame.
     const tells = isInFrame(c) ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase)) : null
     const said = saidOfMail(c, content)
-    const linkKey = await ledger.linkKey()
-    const passed = passedOn(linkKey, spot.id).open(c.req.query('with') ?? '', now()) ?? {}
+    const linkKey = ledger.published().preferences()?.linkKey
+    const sealed = c.req.query('with')
+    const passed = (linkKey && sealed && passedOn(linkKey, spot.id).open(sealed, now())) || {}
     const own = ownPageOf(answer, (key) => (Object.hasOwn(passed, key) ? (passed[key] ?? '') : ''))
     if (own !== null && !isHeld && said === null)
       return sendOnward(c, settings.publicUrl, own, {

@@ -49,7 +49,10 @@ try {
       pause: ask('pause'),
       today: () => Date.now(),
       ...(mailPatienceMs !== undefined && { mailPatienceMs }),
-      browser: zone === null ? null : { kind: 'visits', zone, hasFirefox: hasFirefox === true, visit: ask('visit') },
+      browser:
+        zone === null
+          ? null
+          : { kind: 'visits', zone, hasFirefox: hasFirefox === true, visit: ask('visit'), read: ask('read') },
     },
     facts,
   )

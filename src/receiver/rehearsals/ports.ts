@@ -58,6 +58,7 @@ export function receiverPorts(rehearsal: Rehearsal, { settings, mail, browsers =
           zone: VISITS_ZONE,
           hasFirefox: browsers.hasFirefox(),
           visit: (wish) => browsers.visit(rehearsal.code, wish),
+          read: (wish) => browsers.read(rehearsal.code, wish),
         }
       : null,
   }

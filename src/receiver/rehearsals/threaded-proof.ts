@@ -4,7 +4,7 @@ import { type makeProof, NoAnswer, type Ports, type RehearsalSubject, type Visit
 
 /** Calls from a rehearsal's thread to the one that began it. */
 type Asked = Required<Pick<Ports, 'fetch' | 'send' | 'member' | 'mails' | 'download' | 'handOn' | 'expire' | 'pause'>> &
-  Pick<VisitingBrowser, 'visit'>
+  Pick<VisitingBrowser, 'visit' | 'read'>
 export type Remote = keyof Asked
 export interface RemoteCall<Name extends Remote> {
   args: Parameters<Asked[Name]>
@@ -88,6 +88,7 @@ async function answerTo(
       handOn: () => Promise.resolve([]),
       ...ports,
       visit: browser?.kind === 'visits' ? browser.visit : undefined,
+      read: browser?.kind === 'visits' ? browser.read : undefined,
     }
     return { n, result: await (all[name] as (...args: readonly unknown[]) => Promise<unknown>)(...args) }
   } catch (error) {

@@ -29,7 +29,7 @@ import type { FeedContent, LetterBody, LetterContent, LetterTime, SendingSource 
 import type { Batch, Chunk, Command, Entry } from '#core/journal'
 import type { MailboxRule } from '#core/mailbox'
 import type { Picture } from '#core/picture'
-import type { As, VisitWish } from '#core/rehearsal'
+import type { As, MailWish, VisitWish } from '#core/rehearsal'
 import type { Change } from '#core/sync'
 
 /** The receiver answered, and the answer was no. */
@@ -162,6 +162,8 @@ export function clientFor({ receiver, key }: Pairing) {
     describeBrowser: () => ask((api) => api.receiver.describeBrowser, {}),
     visitForRehearsal: (code: string, wish: VisitWish) =>
       ask((api) => api.rehearsals.visitForRehearsal, { params: { code }, body: wish }),
+    readForRehearsal: (code: string, wish: MailWish) =>
+      ask((api) => api.rehearsals.readForRehearsal, { params: { code }, body: wish }),
     fetchForRehearsal: (code: string, address: string, as?: As) =>
       ask((api) => api.rehearsals.fetchForRehearsal, { params: { code }, body: { address, as } }),
     /** @param body in base64 */

@@ -107,6 +107,11 @@ function portsOver(
             if (seen.isTried && seen.picture !== null) page.picture(wish.viewer, seen.picture)
             return seen
           },
+          async read(wish) {
+            const seen = await client.readForRehearsal(code, wish)
+            if (seen.isTried && seen.picture !== null) page.picture('desk', seen.picture)
+            return seen
+          },
         }
       : {
           kind: 'frames',

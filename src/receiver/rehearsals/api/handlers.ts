@@ -67,6 +67,21 @@ export function rehearsalApiRoutes(
     return c.json(await browsers.visit(code, c.req.valid('json')), 200)
   })
 
+  routes.openapi(paths.readForRehearsal, async (c) => {
+    const { code } = c.req.valid('param')
+    const wish = c.req.valid('json')
+    if ((await rehearsals.get(code)) === null) return noRehearsal(c)
+    if (browsers === null || !wish.link.startsWith(`${settings.publicUrl}/`))
+      return c.json(
+        {
+          isTried: false as const,
+          reason: browsers === null ? 'There is no browser here.' : 'The link leads elsewhere.',
+        },
+        200,
+      )
+    return c.json(await browsers.read(code, { ...wish, receiver: settings.publicUrl }), 200)
+  })
+
   routes.openapi(paths.fetchForRehearsal, async (c) => {
     const { code } = c.req.valid('param')
     const { address, as } = c.req.valid('json')
