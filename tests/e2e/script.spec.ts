@@ -81,7 +81,7 @@ test('a link to the form becomes the form; it answers in place, and what brought
   expect(errors).toEqual([])
 })
 
-test('words and look reach the page without pasting again; paused or retired, it leaves no hole', async ({
+test('words and look reach the page without pasting again; paused, it says so, and retired it leaves no hole', async ({
   page,
   box,
   site,
@@ -93,11 +93,13 @@ test('words and look reach the page without pasting again; paused or retired, it
   await publishNext(box, id, (content) => ({ ...content, words: { ...content.words, button: 'Count me in' } }))
   await page.reload()
   await expect(form(page).getByRole('button', { name: 'Count me in' })).toBeVisible()
-  for (const state of ['paused', 'retired'] as const) {
-    await changeSpot(box, SPOT, { state })
-    await page.reload()
-    await expect.poll(() => page.locator('main').evaluate((main) => (main as HTMLElement).offsetHeight)).toBe(0)
-  }
+  await changeSpot(box, SPOT, { state: 'paused' })
+  await page.reload()
+  await expect(page.getByText('This form is closed for now')).toBeVisible()
+  await expect(page.locator('form')).toHaveCount(0)
+  await changeSpot(box, SPOT, { state: 'retired' })
+  await page.reload()
+  await expect.poll(() => page.locator('main').evaluate((main) => (main as HTMLElement).offsetHeight)).toBe(0)
 })
 
 test('a place that comes after the page was loaded is filled too', async ({ page, box, site }) => {
