@@ -1,8 +1,12 @@
 import { spawn } from 'node:child_process'
 import { existsSync } from 'node:fs'
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { resolve } from 'node:path'
 import { Builder, type WebDriver, type WebElement } from 'selenium-webdriver'
 import { codeAs, pageAddress, sharedLine } from '#core/embed'
+import type { Form, FormContent, Version } from '#core/form'
+import type { FormId, SpotId } from '#core/ids'
 import { personFor, rehearsalAddress } from '#core/proof'
 import { visitOf } from '#core/rehearsal'
 import type { CodeKind, Spot } from '#core/spot'
@@ -29,7 +33,15 @@ interface Try {
   name: string
   html: string
   spot: Spot
+  content: FormContent
+  /** What is read in the end. */
+  expects: string
 }
+
+const OWN_PAGE = 'Thanks from the owner’s own page'
+const ownForm: Form = { ...samples.form, id: 'ownform' as FormId }
+const ownSpot: Spot = { ...samples.spot, id: 'ownspot' as SpotId, form: ownForm.id }
+const ownLanding: Spot = { ...ownSpot, id: 'ownlanding' as SpotId, kind: 'landing' }
 
 function triesOn(ground: Ground): Try[] {
   const { publicUrl } = ground.settings
@@ -37,7 +49,9 @@ function triesOn(ground: Ground): Try[] {
   const as = (code: CodeKind, of = spot) =>
     codeAs(code, { spot: of, version, heights: null, title: 'Sign up' }, publicUrl)
   const line = sharedLine(publicUrl)
-  return [
+  const own = (code: CodeKind) =>
+    codeAs(code, { spot: ownSpot, version: ownVersion, heights: null, title: 'Sign up' }, publicUrl)
+  const tries: Omit<Try, 'content' | 'expects'>[] = [
     { name: 'plain code', html: page(as('plain')), spot },
     { name: 'plain code with the shared line', html: page(as('plain'), line), spot },
     { name: 'script', html: page(as('script'), line), spot },
@@ -47,20 +61,57 @@ function triesOn(ground: Ground): Try[] {
     { name: 'pop-up', html: page('<p>Words</p>', as('script', popUpSpot)), spot: popUpSpot },
     { name: 'landing page', html: '', spot: { ...spot, kind: 'landing' } },
   ]
+  // Answered by a page of the owner's that forwards to another origin.
+  const answeredElsewhere: typeof tries = [
+    { name: 'plain code, own page', html: page(own('plain')), spot: ownSpot },
+    { name: 'script, own page', html: page(own('script'), line), spot: ownSpot },
+    { name: 'frame, own page', html: page(own('frame')), spot: ownSpot },
+    { name: 'landing page, own page', html: '', spot: ownLanding },
+  ]
+  return [
+    ...tries.map((one) => ({ ...one, content: samples.content, expects: samples.content.answers.joined.heading })),
+    ...answeredElsewhere.map((one) => ({ ...one, content: ownVersion.content, expects: OWN_PAGE })),
+  ]
 }
 
 // As it was built: what is carried into pages is as the compiler leaves it.
 const browsers: { port?: BrowserProcess } = {}
+const elsewhere = createServer((_, response) => {
+  response.writeHead(200, { 'Content-Type': 'text/html; charset=utf-8' }).end(page(`<h1>${OWN_PAGE}</h1>`))
+})
+await new Promise<void>((listening) => elsewhere.listen(0, '127.0.0.1', listening))
+const elsewhereAddress = `http://127.0.0.1:${(elsewhere.address() as AddressInfo).port}`
 const ground = await openGround(
-  (settings) => (browsers.port = new BrowserProcess(settings, resolve(builtScripts, '../server/browser-process.js'))),
+  (settings) =>
+    (browsers.port = new BrowserProcess(
+      { ...settings, serviceStandIns: elsewhereAddress },
+      resolve(builtScripts, '../server/browser-process.js'),
+    )),
 )
-await ground.ledger.takeChanges([samples.change('spot', popUpSpot)])
+const ownVersion: Version = {
+  ...samples.version,
+  form: ownForm.id,
+  content: {
+    ...samples.content,
+    answers: {
+      ...samples.content.answers,
+      joined: { show: 'address', heading: '', message: '', address: `${ground.siteAddress}/out` },
+    },
+  },
+}
+await ground.ledger.takeChanges([
+  samples.change('spot', popUpSpot),
+  samples.change('form', ownForm),
+  samples.change('version', ownVersion),
+  samples.change('spot', ownSpot),
+  samples.change('spot', ownLanding),
+])
 const tries = triesOn(ground)
 ground.answers((request, response) => {
+  if (request.url === '/out') return void response.writeHead(302, { Location: `${elsewhereAddress}/thanks` }).end()
   const html = tries[Number(/^\/try-(\d+)$/.exec(request.url ?? '')?.[1] ?? NaN)]?.html
   response.writeHead(html === undefined ? 404 : 200, { 'Content-Type': 'text/html; charset=utf-8' }).end(html)
 })
-const joined = samples.content.answers.joined.heading
 let failed = 0
 
 /** Somebody made up signs up; said whether the answer was read, and whether the list has them. */
@@ -77,7 +128,7 @@ async function inEach(
         : `${ground.siteAddress}/try-${at}`
     const read = await signUp(address, one, email).catch((error: Error) => error.message.split('\n')[0]!)
     const isIn = (await rehearsal.space.known(email)).member !== null
-    const isRight = read === joined && isIn
+    const isRight = read === one.expects && isIn
     if (!isRight) failed += 1
     console.log(
       `${engine}: ${one.name}: ${isRight ? 'joined, and read it' : `${isIn ? 'joined' : 'not joined'}, read “${read}”`}`,
@@ -87,9 +138,9 @@ async function inEach(
 }
 
 if (browsers.port!.hasFirefox())
-  await inEach('Firefox', async (address, { spot }, email) => {
-    const fills = fillsOf(samples.content, personFor(samples.content, email))
-    const wish = visitOf(spot, ground.settings.publicUrl, samples.content, {
+  await inEach('Firefox', async (address, { spot, content, expects }, email) => {
+    const fills = fillsOf(content, personFor(content, email))
+    const wish = visitOf(spot, ground.settings.publicUrl, content, {
       address,
       viewer: 'firefox',
       fills,
@@ -98,7 +149,7 @@ if (browsers.port!.hasFirefox())
     const seen = await browsers.port!.visit('engine', wish)
     if (!seen.isTried) return seen.reason
     const html = seen.answer?.html ?? ''
-    return seen.inPlace?.heading ?? (html.includes(joined) ? joined : (seen.obstacle?.code ?? 'nothing'))
+    return seen.inPlace?.heading ?? (html.includes(expects) ? expects : (seen.obstacle?.code ?? 'nothing'))
   })
 else console.log('Firefox: not tried, there is no firefox-esr.')
 
@@ -125,7 +176,9 @@ async function inWebKit(): Promise<void> {
       'webkitgtk:browserOptions': { binary: MINI_BROWSER, args: ['--automation'] },
     }
     const driver = await new Builder().usingServer('http://127.0.0.1:4397').withCapabilities(capabilities).build()
-    await inEach('WebKit', (address, { spot }, email) => signUpByDriver(driver, address, spot, email))
+    await inEach('WebKit', (address, { spot, expects }, email) =>
+      signUpByDriver(driver, { address, spot, email, expects }),
+    )
     await driver.quit()
   } finally {
     driverProcess.kill()
@@ -133,7 +186,10 @@ async function inWebKit(): Promise<void> {
   }
 }
 
-async function signUpByDriver(driver: WebDriver, address: string, spot: Spot, email: string): Promise<string> {
+async function signUpByDriver(
+  driver: WebDriver,
+  { address, spot, email, expects }: { address: string; spot: Spot; email: string; expects: string },
+): Promise<string> {
   const action = `${ground.settings.publicUrl}/join/${spot.id}`
   await driver.switchTo().defaultContent()
   await driver.get(spot.kind === 'pop-up' ? `${address}#askbox-rehearsal=${spot.id}` : address)
@@ -157,7 +213,7 @@ async function signUpByDriver(driver: WebDriver, address: string, spot: Spot, em
   const read = await until(
     () =>
       driver.executeScript<string[]>(`${NAMED} return (${texts.toString()})()`).then(
-        (lines) => lines.find((line) => line === joined) ?? null,
+        (lines) => lines.find((line) => line === expects) ?? null,
         () => null,
       ),
     WAIT_MS,

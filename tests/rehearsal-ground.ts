@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
@@ -23,6 +23,13 @@ type Answer = (request: IncomingMessage, response: ServerResponse) => void
 
 /** Where unit tests find the built scripts of visitors; null where they were not built. */
 export const builtScripts = resolve(import.meta.dirname ?? __dirname, '../dist/visitors')
+
+/** Unit tests begin while all is built; a program that is there may lack what it is made of until the end. */
+export async function programsBuilt(): Promise<void> {
+  const built = resolve(builtScripts, '../.askbox-built')
+  for (const end = Date.now() + 220_000; !existsSync(built); await new Promise((go) => setTimeout(go, 200)))
+    if (Date.now() > end) throw new Error('Build first: npm run build.')
+}
 
 /**
  * A receiver and a site of this computer, both reached over the network, to rehearse on.

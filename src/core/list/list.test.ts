@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { CommandId, ListId, MemberId } from '#core/ids'
-import type { Command, Entry } from '#core/journal'
+import type { Command, Entry, Verdict } from '#core/journal'
 import { affectedMembers, applyToMember, decide, type Member, type CommandContext } from '.'
 
 const LIST = 'somelist' as ListId
@@ -74,6 +74,26 @@ test('property: the fold of the journal is the state it was made from, in howeve
       expect(fold(entries, fold(entries))).toEqual(state)
     }),
   )
+})
+
+test('who waits and signs up again is confirmed with what was typed last; who is confirmed is changed by no stranger', () => {
+  const arrival = (n: number, verdict: Verdict, name: string) =>
+    ({
+      ...{ n, kind: 'arrival', verdict, list: LIST, member: 'member0', spot: 'spot', form: 'form', version: n },
+      ...{ id: `arrival${n}`, at: `2026-01-01T00:00:0${n}.000Z` },
+      personal: {
+        email: { typed: 'A@mail.example', compared: 'a@mail.example' },
+        ...{ values: { 'first-name': name }, tags: [name], page: '', passed: { wish: name } },
+      },
+    }) as unknown as Entry
+  const confirmed = { n: 3, kind: 'member-confirmed', list: LIST, member: 'member0' } as unknown as Entry
+  const [first, again] = [arrival(1, 'confirm-first', 'Adda'), arrival(2, 'already-waiting', 'Ada')]
+  const state = fold([first, again, confirmed, arrival(4, 'already-on-list', 'Mallory')])
+  expect(state.get('member0')).toMatchObject({
+    ...{ status: 'confirmed', values: { 'first-name': 'Ada' }, tags: ['Adda', 'Ada'], passed: { wish: 'Ada' } },
+    // The link of the first mail goes on to work, and where they came from stays.
+    ...{ joinedAt: '2026-01-01T00:00:01.000Z', from: { version: 1 } },
+  })
 })
 
 test('property: no two members of a list ever have the same compared address', () => {

@@ -1,14 +1,22 @@
 import { randomUUID } from 'node:crypto'
 import { existsSync } from 'node:fs'
 import type { Browser } from 'playwright-core'
-import { type Browsed, type MailRead, type MailWish, refuses, type Visited, type VisitWish } from '#core/rehearsal'
+import {
+  type Browsed,
+  type MailRead,
+  type MailWish,
+  type Obstacle,
+  refuses,
+  type Visited,
+  type VisitWish,
+} from '#core/rehearsal'
 import { type GuardedProxy, openGuardedProxy, readAddress } from '../outside'
 import type { Settings } from '../settings'
 import { isFirefoxThere, visitInFirefox } from './firefox'
 import { kill, memoryOf, processorTimes, RUN, takenByOthers } from './processes'
 import { readMail } from './mail'
 import { agentOf, visit } from './visit'
-import { NotOpened } from './waiting'
+import { FORBIDS, NotOpened } from './waiting'
 
 /** Whether this receiver has a browser of its own, and how to get one. */
 export type BrowserReadiness =
@@ -51,7 +59,21 @@ const FLAGS = [
 ]
 
 /** What a page is found to be once its time is over: a busy computer makes the same of a sound one. */
-const BY_TIME = new Set(['hidden', 'covered', 'faint', 'trouble', 'answer-missing', 'submit-stopped', 'send-blocked'])
+const BY_TIME: readonly Obstacle['code'][] = [
+  ...([
+    'hidden',
+    'covered',
+    'faint',
+    'trouble',
+    'no-button',
+    'answer-missing',
+    'submit-stopped',
+    'send-blocked',
+  ] as const),
+]
+/** What the browser itself says that it forbids is no matter of time. */
+const isByTime = (obstacle: Obstacle | null) =>
+  obstacle !== null && BY_TIME.includes(obstacle.code) && !FORBIDS.test(obstacle.detail)
 /** Where others had so much of the processors, a browser had too little time. */
 const BUSY_FROM = 0.7
 /** By how much more time the second try has. */
@@ -133,7 +155,9 @@ export class Browsers {
         return { seen, taken: takenByOthers(before, processorTimes(run)) }
       }
       const { seen, taken } = await once(1)
-      const isLate = seen.presses.some(({ obstacle }) => obstacle !== null && BY_TIME.has(obstacle.code))
+      const isLate = seen.presses.some(
+        ({ obstacle, complaints }) => isByTime(obstacle) && !complaints.some((text) => FORBIDS.test(text)),
+      )
       if (!isLate || taken < BUSY_FROM) return { isTried: true, ...seen }
       const again = await once(MORE_TIME)
       return again.taken < this.limits.hopelessFrom
@@ -179,7 +203,7 @@ export class Browsers {
   private async visitInFirefox(wish: VisitWish): Promise<Browsed<Visited>> {
     try {
       const { seen, takenByOthers } = await visitInFirefox(wish, this.allowed(), this.limits)
-      const isLate = seen.obstacle !== null && BY_TIME.has(seen.obstacle.code)
+      const isLate = isByTime(seen.obstacle)
       return isLate && takenByOthers >= BUSY_FROM ? { isTried: false, reason: BUSY } : { isTried: true, ...seen }
     } catch (error) {
       return { isTried: false, reason: reasonOf(error) }
@@ -207,7 +231,7 @@ export class Browsers {
       const seen = await visit(browser, proxy.port, wish, { code, patience, isDisguised }).finally(
         () => (taken = takenByOthers(before, processorTimes(run))),
       )
-      const isSound = seen.isThere ? seen.obstacle === null || !BY_TIME.has(seen.obstacle.code) : wish.comesByItself
+      const isSound = seen.isThere ? !isByTime(seen.obstacle) : wish.comesByItself
       return { isTried: true as const, isSound, ...seen }
     }
     const first = await once(1).catch((error: unknown) => {

@@ -4,10 +4,12 @@ import type { BrowserContext, Download, Frame, Locator } from 'playwright-core'
 import type { Obstacle, PressSeen } from '#core/rehearsal'
 import { type Arrivals } from './arrivals'
 import type { TypingPerson } from './person'
-import { FORBIDS, shortly, trouble } from './waiting'
+import { FORBIDS, shortly, trouble, until } from './waiting'
 
 const ANSWER_MS = 12_000
 const LOOK_EVERY_MS = 25
+/** A page that just came may still be built. */
+const THERE_MS = 4_000
 /** Where nothing came of a press by then that the browser forbade, nothing will. */
 const FORBIDDEN_MS = 1_500
 
@@ -38,7 +40,8 @@ export class Presses {
       complaints: this.complaints().slice(said),
       ...more,
     })
-    if ((await target.count()) === 0) return seen({ obstacle: { code: 'no-button', detail: '', markup: '' } })
+    const isThere = await until(async () => (await target.count()) > 0 || null, THERE_MS * this.person.patience)
+    if (isThere === null) return seen({ obstacle: { code: 'no-button', detail: '', markup: '' } })
     const at = await this.person.sight(target)
     if (!('area' in at)) return seen({ obstacle: at })
     const [pages, files] = [this.arrivals.count, this.files.length]

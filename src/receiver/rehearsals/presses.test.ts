@@ -4,8 +4,9 @@ import { gunzipSync } from 'node:zlib'
 import type { FormContent, Version } from '#core/form'
 import type { Proof } from '#core/proof'
 import { gift, type MailGround, openMailGround, settingsFor } from '../../../tests/mail-ground'
+import { programsBuilt } from '../../../tests/rehearsal-ground'
 import * as samples from '../../../tests/tables/samples'
-import { Browsers } from '../browser'
+import { Browsers, LIMITS } from '../browser'
 import type { Settings } from '../settings'
 
 /**
@@ -29,9 +30,11 @@ beforeAll(async () => {
       .end(url === '/framed' ? `<!DOCTYPE html><title>A page</title><main>${framed}</main>` : thanks(url))
   })
   for (const server of [own, elsewhere]) await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
-  const browsers = (settings: Settings) => new Browsers({ ...settings, serviceStandIns: addressOf(elsewhere, '') })
+  const browsers = (settings: Settings) =>
+    new Browsers({ ...settings, serviceStandIns: addressOf(elsewhere, '') }, undefined, { ...LIMITS, hopelessFrom: 2 })
   ground = await openMailGround(browsers, addressOf(own, ''))
-})
+  await programsBuilt()
+}, 240_000)
 afterEach(() => ground.changes((_, answer) => answer))
 afterAll(async () => {
   await ground.close()

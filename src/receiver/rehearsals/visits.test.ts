@@ -1,10 +1,9 @@
-import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { frameAddress, frameCode, placePart, sharedLine } from '#core/embed'
 import type { Version } from '#core/form'
 import type { Proof } from '#core/proof'
 import type { Trial } from '#core/trial'
-import { builtScripts, type Ground, openGround, page } from '../../../tests/rehearsal-ground'
+import { builtScripts, type Ground, openGround, page, programsBuilt } from '../../../tests/rehearsal-ground'
 import { type SetUp, setUpsOn } from '../../../tests/rehearsal-set-ups'
 import * as samples from '../../../tests/tables/samples'
 import { BrowserProcess, LIMITS } from '../browser'
@@ -21,10 +20,7 @@ const THREAD = resolve(builtScripts, '../server/page-thread.js')
 let ground: Ground
 beforeAll(async () => {
   ground = await openGround((settings) => new BrowserProcess(settings, PROGRAM, { ...LIMITS, hopelessFrom: 2 }))
-  // The tests begin while all is built; a program that is there may lack what it is made of until the end.
-  const built = resolve(builtScripts, '../.askbox-built')
-  for (const end = Date.now() + 220_000; !existsSync(built); await new Promise((go) => setTimeout(go, 200)))
-    if (Date.now() > end) throw new Error('Build first: npm run build.')
+  await programsBuilt()
 }, 240_000)
 afterAll(() => ground.close())
 
