@@ -148,7 +148,7 @@ test('a rehearsal goes on through the mail: it fails at Mail with the gift remov
   const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
   const rehearse = async (outcome: RegExp) => {
     await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
-    await dock.getByText(outcome).waitFor({ timeout: 60_000 })
+    await dock.getByText(outcome).waitFor({ timeout: 200_000 })
     await dock.getByRole('button', { name: 'Close', exact: true }).click()
   }
   await rehearse(/^1 failed$/)
