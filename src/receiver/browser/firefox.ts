@@ -247,7 +247,9 @@ class Visit {
     if (place !== null && place.kind !== 'none') return { inPlace: place }
     if (this.answer === null) return null
     const { status, address } = this.answer
-    const html = await frame.content().catch(() => '')
+    // A form in a frame that an own page of its owner's took the place of: its frame is gone with the page around it.
+    const shown = frame.detached ? this.page.mainFrame() : frame
+    const html = await shown.content().catch(() => '')
     const answer: VisitedPage = { status, address, html, ledTo: null }
     return html === '' ? null : { answer }
   }
