@@ -15,6 +15,12 @@ export function markOf(key: string, purpose: string, ...parts: string[]): string
     .slice(0, LETTERS)
 }
 
+/** Compared in the same time, however much of it is right. */
+export function isSameText(one: string, other: string): boolean {
+  const [a, b] = [Buffer.from(one), Buffer.from(other)]
+  return a.length === b.length && timingSafeEqual(a, b)
+}
+
 /** Whether a token ends with a mark; its last letters have to be as many. */
 export function endsWithMark(token: string, mark: string): boolean {
   const end = Buffer.from(token.slice(-LETTERS))

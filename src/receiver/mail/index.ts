@@ -16,5 +16,5 @@ export { type MailServerSettings, mailServerSettingsSchema, serverFromUrl } from
 export { bytesOf, openTransport, refusalOf } from './transport'
 export { openThreadedTransport } from './threaded-transport'
 export { Sender } from './sender'
-export { type AnsweredSignUp, linksOf, namedBy, signUpIn, signUpToken, waitingSince } from './links'
+export { type AnsweredSignUp, isOfWaiting, linksOf, namedBy, signUpIn, signUpToken } from './links'
 export { type MailParts, mailParts } from './parts'

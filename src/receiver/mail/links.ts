@@ -1,28 +1,31 @@
 import { type AnswerCase, answerCases } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
-import { endsWithMark, markOf } from '../marks'
+import { endsWithMark, isSameText, markOf } from '../marks'
 
 /* Links in mails carry who they are for and a mark that only this receiver can make. */
 
 type Purpose = 'confirm' | 'leave' | 'again' | 'gift'
 
 /**
- * The paths of somebody's links. One to confirm is of one waiting alone, and says of which: that it is one of ours is known
- * before anybody is looked up, however long ago that waiting ended. The others never end by themselves.
+ * The paths of somebody's links. One to confirm is of one waiting alone, the others never end by themselves.
+ *
+ * The mark of one to confirm has two halves of 66 bits: the first says that it is one of ours, before anybody is looked up
+ * and however long ago that waiting ended, the second of which waiting it is. So it is no longer than the others, and a mail
+ * breaks no line for it.
  */
 export function linksOf(key: string, publicUrl: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>) {
-  const since = waitingSince(joinedAt)
-  const at = (path: string, ...marked: [Purpose, ...string[]]) => `${publicUrl}/${path}/${id}-${markOf(key, ...marked)}`
+  const at = (path: string, purpose: Purpose) => `${publicUrl}/${path}/${id}-${markOf(key, purpose, id)}`
   return {
-    confirm: `${publicUrl}/confirm/${id}-${since}-${markOf(key, 'confirm', id, since)}`,
-    leave: at('leave', 'leave', id),
-    gift: at('gift', 'gift', id),
+    confirm: `${publicUrl}/confirm/${id}-${halfOf(markOf(key, 'confirm', id))}${waitingMark(key, id, joinedAt)}`,
+    leave: at('leave', 'leave'),
+    gift: at('gift', 'gift'),
   }
 }
 
-/** When a waiting began, as a link says it: milliseconds since 1970 to the base of 36. */
-export const waitingSince = (joinedAt: string): string => Date.parse(joinedAt).toString(36)
+const HALF = 11
+const halfOf = (mark: string) => mark.slice(0, HALF)
+const waitingMark = (key: string, id: string, joinedAt: string) => halfOf(markOf(key, 'confirm', id, joinedAt))
 
 /** Facts of a sign-up that its answer page may show. */
 export interface AnsweredSignUp {
@@ -61,16 +64,16 @@ export function signUpIn(key: string | undefined, token: string, spot: string): 
   }
 }
 
-/** Whom a mail link's token names, and which waiting of theirs, where it is to confirm. */
-export interface NamedByLink {
-  member: MemberId
-  since: string | null
+/** Whom a mail link's token names; null for a token that is none of ours for this purpose: of it nothing is read. */
+export function namedBy(key: string | undefined, token: string, purpose: Purpose): MemberId | null {
+  const [, member, mark] = /^([a-z0-9]{4,32})-([\w-]{22})$/.exec(token) ?? []
+  if (key === undefined || member === undefined || mark === undefined) return null
+  const expected = markOf(key, purpose, member)
+  const isOurs = purpose === 'confirm' ? isSameText(halfOf(mark), halfOf(expected)) : isSameText(mark, expected)
+  return isOurs ? (member as MemberId) : null
 }
 
-/** Null for a token that is none of ours for this purpose: of it nothing is read, whomever it names. */
-export function namedBy(key: string | undefined, token: string, purpose: Purpose): NamedByLink | null {
-  const [, member, since = null] = /^([a-z0-9]{4,32})(?:-([a-z0-9]{1,9}))?-[\w-]{22}$/.exec(token) ?? []
-  if (key === undefined || member === undefined || (since !== null) !== (purpose === 'confirm')) return null
-  const mark = markOf(key, purpose, member, ...(since === null ? [] : [since]))
-  return endsWithMark(token, mark) ? { member: member as MemberId, since } : null
+/** Whether a link to confirm, which is one of ours, is of the waiting that goes on. */
+export function isOfWaiting(key: string, token: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>): boolean {
+  return isSameText(token.slice(-HALF), waitingMark(key, id, joinedAt))
 }

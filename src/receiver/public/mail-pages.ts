@@ -5,7 +5,7 @@ import type { Member } from '#core/list'
 import { plainLook } from '#core/look'
 import { answerPage, type AnswerSign, noticePage, type PageContent, type Press, signOf } from '#core/render'
 import type { Ledger } from '../ledger'
-import { namedBy, waitingSince } from '../mail'
+import { isOfWaiting, namedBy } from '../mail'
 import { sendPage } from '../pages'
 import type { Published } from '../objects'
 import type { Rehearsals } from '../rehearsals'
@@ -37,10 +37,11 @@ export function mailPages({ ledger, rehearsals, settings }: MailPageParts) {
     token: string,
     purpose: 'confirm' | 'leave' | 'gift',
   ): Promise<(LinkHolder & { isOver: boolean }) | null> {
-    const named = namedBy(linkKey(), token, purpose)
-    const held = named === null ? null : await whoIs(named.member)
-    if (named === null || held === null) return null
-    return { ...held, isOver: named.since !== null && named.since !== waitingSince(held.member.joinedAt) }
+    const key = linkKey()
+    const id = namedBy(key, token, purpose)
+    const held = id === null ? null : await whoIs(id)
+    if (held === null || key === undefined) return null
+    return { ...held, isOver: purpose === 'confirm' && !isOfWaiting(key, token, held.member) }
   }
 
   const whoIs = (id: MemberId) => holderOf(id, ledger, rehearsals)
