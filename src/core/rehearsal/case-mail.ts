@@ -288,10 +288,15 @@ const LEFT_BY_LINK = 'Left by the link in the mail'
 const PUT_BACK = 'Put back by one press'
 
 /** A press that a request alone made: what it broke is a failure; that a browser lets it happen is not proven by it. */
-function byRequest(what: string, problem: Failure | null, reason: string): CaseStep {
+function byRequest(
+  what: string,
+  problem: Failure | null,
+  reason: string,
+  station: CaseStep['station'] = 'mail',
+): CaseStep {
   return problem === null
-    ? notTried('mail', what, `By a request it goes well; pressed in a browser it was not. ${reason}`)
-    : judged('mail', what, problem, '')
+    ? notTried(station, what, `By a request it goes well; pressed in a browser it was not. ${reason}`)
+    : judged(station, what, problem, '')
 }
 
 /** With the picture of what was seen at last. */
@@ -310,5 +315,5 @@ async function* giftOnAnswer(way: MailWay, shown: Shown): CaseSteps {
   // The owner's own page hands nothing of ours over.
   if (!giftsOnAnswer(way.settings) || shown.status !== 200 || !shown.address.startsWith(way.publicUrl)) return
   const gift = await judgeLink(way, shown.gift ?? null, 'The answer has no link to it.')
-  yield judged('answer', 'The gift on the answer', gift.problem, gift.seen)
+  yield byRequest('The gift on the answer', gift.problem, 'With “First time” it is pressed.', 'answer')
 }

@@ -17,7 +17,7 @@ import { fillsOf } from '#core/usable'
 import { judgeTaken, mailWayOf } from './mail'
 import { messageMail } from './message-mail'
 import type { Visited } from './ports'
-import { byHand, notDone, signUp, type Tried } from './sign-up'
+import { byHand, NEEDS_BROWSER, notDone, signUp, type Tried } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, judged, notTried, passed, pictured } from './step'
 import { addressOf, isOurs, type CaseContext } from './way'
 
@@ -47,8 +47,9 @@ export async function* joining(
       tried.look ?? null,
     )
   yield answered(way, what, { expects: way.outcome.joins, tried, answers })
-  if (takesGift && tried.visited !== undefined) {
-    const gift = judgeTaken(mailWayOf(way)!, tried.visited.gift)
+  if (takesGift && tried.visited === undefined) yield notTried('answer', 'The gift on the answer', NEEDS_BROWSER)
+  else if (takesGift) {
+    const gift = judgeTaken(mailWayOf(way)!, tried.visited?.gift)
     yield judged('answer', 'The gift on the answer', gift.problem, gift.seen)
   }
   yield await member(way, what, answers, email)
