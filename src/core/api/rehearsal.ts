@@ -103,7 +103,6 @@ export const rehearsalsRoutes = {
       'Opens a mail in the receiver’s browser, with an empty profile, and presses its link, which leads to this receiver, and what is wished on the pages that it leads to. `isTried` says whether that could be done, `reason` why not.',
     params: code,
     body: z.strictObject({
-      subject: z.string().max(2000),
       html: z.string().max(500_000),
       text: z.string().max(200_000),
       link: z.string().max(2000),

@@ -195,16 +195,18 @@ export function judgeOwnPage(address: string, shown: Shown, more: readonly Evide
   )
 }
 
-/** The browser did not let a press lead where it was to lead. */
-export function heldBack(expected: string, address: string, more: readonly Evidence[]): Failure {
-  const said = more.find(({ text }) => /Content Security Policy|sandboxed|disallowed/i.test(text))
-  const line = said?.text.split('\n').find((one) => /Content Security Policy|sandboxed|disallowed/i.test(one))
+/** What browsers say that they forbid. */
+const FORBIDS = /Content Security Policy|sandboxed|disallowed/i
+
+/** The browser did not let a press lead where it was to lead. @param address where the page stays; null for the page before */
+export function heldBack(expected: string, address: string | null, more: readonly Evidence[]): Failure {
+  const line = more.flatMap(({ text }) => text.split('\n')).find((one) => FORBIDS.test(one))
   return failure(
     'press-held-back',
     'answer',
     {
       expected,
-      happened: `Nothing came of the press: the page stays at ${address}${line === undefined ? '' : `, and the browser says “${line.slice(0, 200)}”`}`,
+      happened: `Nothing came of the press: the page stays ${address === null ? 'as it was' : `at ${address}`}${line === undefined ? '' : `, and the browser says “${line.slice(0, 200)}”`}`,
       cause: 'A policy of the page, or of something before the receiver, does not let the press lead there.',
       mend: 'Look at what stands before the receiver and changes its headers; until then, show a message in place of the page.',
     },

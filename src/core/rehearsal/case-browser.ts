@@ -4,7 +4,7 @@ import { answered, member } from './joining'
 import { framingProblem } from './framing'
 import { byHand, NEEDS_BROWSER, notDone } from './sign-up'
 import { type CaseSteps, judged, notTried, pictured } from './step'
-import { isBroughtByScript } from './visit'
+import { isBroughtByScript } from '#core/spot'
 import { addressOf, DESK_WIDTH, type CaseContext } from './way'
 
 /** CSS pixels: a common phone. */

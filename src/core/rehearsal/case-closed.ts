@@ -3,7 +3,7 @@ import { evidence, failure, personFor } from '#core/proof'
 import { type As, NoAnswer } from './ports'
 import { notDone, signUp } from './sign-up'
 import { type CaseSteps, judged } from './step'
-import { isBroughtByScript } from './visit'
+import { isBroughtByScript } from '#core/spot'
 import { addressOf, type CaseContext } from './way'
 
 export async function* closed(way: CaseContext): CaseSteps {

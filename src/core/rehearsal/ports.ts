@@ -183,7 +183,6 @@ export interface VisitedPage {
 
 /** A mail that somebody made up opens, and what they press from there on. */
 export interface MailWish {
-  subject: string
   /** Its HTML as it came; empty for a mail that has none, whose plain part is read. */
   html: string
   text: string

@@ -61,12 +61,12 @@ export async function press({ ports }: MailWay, { action, body }: PressForm): Pr
 /** Presses in a mail and on the pages that it leads to, by a hand in a browser; the reason where there is none. */
 export async function pressInMail(
   { ports, publicUrl }: MailWay,
-  { subject, html, text }: ReceivedMail,
+  { html, text }: ReceivedMail,
   link: string,
   presses: MailWish['presses'],
 ): Promise<({ isTried: true } & MailRead) | { isTried: false; reason: string }> {
   if (ports.browser?.kind !== 'visits') return { isTried: false, reason: NEEDS_BROWSER }
-  return ports.browser.read({ subject, html, text, link, presses, receiver: publicUrl })
+  return ports.browser.read({ html, text, link, presses, receiver: publicUrl })
 }
 
 /** What kept a press from leading anywhere; null where a page or a file came. */
@@ -81,7 +81,7 @@ export function pressFailure(seen: PressSeen | undefined, what: string): Failure
   const { obstacle, complaints } = seen
   if (obstacle === null) return null
   const more = complaints.length === 0 ? [] : [evidence('response', complaints.join('\n'))]
-  if (obstacle.code === 'answer-missing') return heldBack(`${what} leads on.`, 'where it was', more)
+  if (obstacle.code === 'answer-missing') return heldBack(`${what} leads on.`, null, more)
   return failure(
     'press-unseen',
     'mail',

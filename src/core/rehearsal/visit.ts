@@ -1,12 +1,9 @@
 import { pageAddress } from '#core/embed'
 import { type FormContent, honeypotName } from '#core/form'
-import type { Spot } from '#core/spot'
+import { isBroughtByScript, type Spot } from '#core/spot'
 import type { VisitWish } from './ports'
 
 /** A visit of a page for the form of one spot. */
-/** Whether the script puts the form there by rules, with nothing for it at its place in the page. */
-export const isBroughtByScript = ({ kind, code }: Pick<Spot, 'kind' | 'code'>) => kind === 'pop-up' || code === 'rule'
-
 export function visitOf(
   spot: Spot,
   receiver: string,

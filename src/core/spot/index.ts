@@ -1,5 +1,6 @@
 export {
   type CodeKind,
+  isBroughtByScript,
   type Spot,
   slugSchema,
   spotSchema,

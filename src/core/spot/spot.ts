@@ -94,3 +94,7 @@ export function spotName(
   const place = spotKinds.find((one) => one.kind === kind)?.name.toLowerCase() ?? kind
   return `${sites.find(({ id }) => id === site)?.name ?? 'a deleted site'}, ${place}`
 }
+
+/** Whether the script puts the form there by rules, with nothing for it at its place in the page. */
+export const isBroughtByScript = ({ kind, code }: Pick<Spot, 'kind' | 'code'>): boolean =>
+  kind === 'pop-up' || code === 'rule'

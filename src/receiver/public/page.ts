@@ -27,7 +27,7 @@ import {
   wiredClosed,
   wiredForm,
 } from '#core/render'
-import { type PopUp, type Spot, startPopUp } from '#core/spot'
+import { isBroughtByScript, type PopUp, type Spot, startPopUp } from '#core/spot'
 import { addressProblem } from '#core/site'
 import { keepableText } from '#core/text'
 import { complain } from '../log'
@@ -163,7 +163,7 @@ export function pageRoutes({
       version: version.number,
       ...(spot.state === 'live' && wiredForm(placed({ spot, version }), overPage(spot))),
       // Nobody asked for what comes by itself, so nothing is said of it.
-      ...(spot.state === 'paused' && !comesByItself(spot) && wiredClosed(placed({ spot, version }), spot.state)),
+      ...(spot.state === 'paused' && !isBroughtByScript(spot) && wiredClosed(placed({ spot, version }), spot.state)),
       ...(spot.kind === 'pop-up' && { popUp: spot.popUp ?? startPopUp }),
       ...(popUps.length > 0 && { popUps }),
       ...(isKept && { isKept }),
@@ -386,5 +386,3 @@ function keepable(origin: Required<CameFrom>): CameFrom {
     referrer: keepableText(origin.referrer, MAX_LINE_LENGTH),
   }
 }
-
-const comesByItself = ({ kind, code }: Spot) => kind === 'pop-up' || code === 'rule'
