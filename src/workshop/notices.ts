@@ -9,9 +9,11 @@ interface Notice {
   undo?: () => unknown
   /** Whether that can still be done. Where it is not said, it can. */
   canUndo?: () => boolean
-  /** Where what was done can be seen. */
-  link?: { words: string; address: string }
+  /** Where what was done can be seen, and what is likely next. */
+  ways?: NoticeWay[]
 }
+
+export type NoticeWay = { words: string; address: string } | { words: string; press(): unknown }
 
 const DONE_STAYS_MS = 8_000
 const shown: { kind: Notice['kind']; handle: NotificationHandle }[] = []
@@ -21,8 +23,8 @@ const shown: { kind: Notice['kind']; handle: NotificationHandle }[] = []
  * until it is read. One of each at most, and none on another screen than the one it tells of.
  */
 const notices = {
-  done: (text: string, undo?: () => unknown, canUndo?: () => boolean, link?: Notice['link']) =>
-    show({ text, kind: 'done', undo, canUndo, link }),
+  done: (text: string, undo?: () => unknown, canUndo?: () => boolean, ways?: NoticeWay[]) =>
+    show({ text, kind: 'done', undo, canUndo, ways }),
   problem: (text: string) => show({ text, kind: 'problem' }),
   /** Takes down what tells of something that cannot be undone any more, or of another screen. */
   clear: () => shown.slice().forEach(({ kind, handle }) => kind === 'done' && handle.close()),
@@ -32,7 +34,7 @@ export function useNotices() {
   return notices
 }
 
-function show({ text, kind, undo, canUndo, link }: Notice): void {
+function show({ text, kind, undo, canUndo, ways = [] }: Notice): void {
   for (const one of shown.slice()) if (one.kind === kind) one.handle.close()
   const handle: NotificationHandle = ElNotification({
     // The component's own cross is no button, so no key reaches it: this one is.
@@ -43,7 +45,11 @@ function show({ text, kind, undo, canUndo, link }: Notice): void {
         undo !== undefined && (canUndo?.() ?? true)
           ? h(ElButton, { link: true, onClick: () => (handle.close(), undo()) }, () => 'Undo')
           : null,
-        link === undefined ? null : h('a', { href: link.address, target: '_blank', rel: 'noreferrer' }, link.words),
+        ...ways.map((way) =>
+          'address' in way
+            ? h('a', { href: way.address, target: '_blank', rel: 'noreferrer' }, way.words)
+            : h(ElButton, { link: true, onClick: () => (handle.close(), way.press()) }, () => way.words),
+        ),
         h(
           ElButton,
           { link: true, class: 'close', 'aria-label': 'Close this message', onClick: () => handle.close() },

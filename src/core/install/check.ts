@@ -9,7 +9,8 @@ import { builtByScript, unendedLine } from './by-script'
 import { evidenceOf, lineAround, linesOf, wordsIn } from './lines'
 import type { Mangling } from './manglings'
 import { policyFindings } from './policy-findings'
-import { codeFor, hasAddress, isCode, isOfOtherReceiver, KINDS, marksOf, NEAR, otherSpotIn } from './recognise'
+import { codeFor, hasAddress, isCode, isOfOtherReceiver, KINDS, marksOf, NEAR } from './recognise'
+import { type NamedSpot, namedInstead, namedWords } from './named-spot'
 import { placesOf, reduced } from './reduce'
 import { afterManglings, beginningOf, pieceOf, REPLAYS, versionsToTry } from './replay'
 import type { Became, ExpectedCode, InstallFinding, InstallReport, PageToCheck } from './report'
@@ -171,12 +172,14 @@ function whatBecame(
   if (!isPasted && ours.length > 0 && asText === null) return { state: 'whole', version: null, edits: [], findings: [] }
   const tokens = tokensOf(document.childNodes)
   const read: Read = { page, document, tokens, ours, asText, expected, evidence: evidenceOf(page.html, ours, expected) }
-  if (!isPasted && (read.evidence !== null || asText !== null)) return brokenReference(read)
+  const named = ours.length > 0 ? null : namedInstead(page.html, expected)
+  const namesNone = named !== null && named.name === null
+  if (!isPasted && !namesNone && (read.evidence !== null || asText !== null)) return brokenReference(read)
   const explained = isPasted ? explainedByManglings(read) : null
   if (explained !== null) return explained
   if (ours.length > 0) return changed(ours, expected, versions.at(-1)?.number ?? 1)
-  const other = otherSpotIn(page.html, expected)
-  if (read.evidence === null || other !== undefined) return absent(page, other, code)
+  if (named !== null) return namesAnother(page, named, expected)
+  if (read.evidence === null) return absent(code)
   // No known mangling may explain it, but its tags stand there as text, whatever else was done to it.
   if (asText !== null) return damagedBy(tell(asText, read))
   return damagedBy([
@@ -256,25 +259,30 @@ function explainedByManglings(read: Read): Became | null {
   return null
 }
 
-function absent(page: PageToCheck, other: ReturnType<typeof otherSpotIn>, code: ExpectedCode['code']): Became {
-  const finding: InstallFinding =
-    other === undefined
-      ? {
-          code: 'absent',
-          weight: 'damage',
-          message:
-            code === 'frame'
-              ? 'The frame is not there: it was not pasted, not published yet, or this kind of site takes frames out.'
-              : 'The code is not there: it was not pasted, not published yet, or a cache shows the page as it was.',
-          mend: 'Paste it, publish the page, empty the site’s cache where it has one, and check again.',
-          lines: null,
-        }
-      : {
-          code: 'other-spot',
-          weight: 'damage',
-          message: `The code of another spot stands there: ${other[1]}.`,
-          mend: 'Where both are meant to be on the page, paste this spot’s code beside it. Put it in its place only where that one was pasted by mistake.',
-          lines: lineAround(page.html, other[0]),
-        }
+function absent(code: ExpectedCode['code']): Became {
+  const finding: InstallFinding = {
+    code: 'absent',
+    weight: 'damage',
+    message:
+      code === 'frame'
+        ? 'The frame is not there: it was not pasted, not published yet, or this kind of site takes frames out.'
+        : 'The code is not there: it was not pasted, not published yet, or a cache shows the page as it was.',
+    mend: 'Paste it, publish the page, empty the site’s cache where it has one, and check again.',
+    lines: null,
+  }
+  return { state: 'absent', version: null, edits: [], findings: [finding] }
+}
+
+function namesAnother(page: PageToCheck, named: NamedSpot, { spot }: ExpectedCode): Became {
+  const { happened, cause, mend } = namedWords(named, spot.id)
+  const meant = named.name === null ? named.meant?.id : named.id
+  const finding: InstallFinding = {
+    code: named.name === null ? 'unknown-spot' : 'other-spot',
+    weight: 'damage',
+    message: named.name === null ? `${happened} ${cause}` : happened,
+    mend,
+    lines: lineAround(page.html, named.text),
+    ...(meant !== undefined && { spot: meant }),
+  }
   return { state: 'absent', version: null, edits: [], findings: [finding] }
 }

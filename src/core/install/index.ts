@@ -1,4 +1,5 @@
 export { checkInstall } from './check'
 export { mangled, type Mangling, manglings } from './manglings'
 export type { ExpectedCode, InstallFinding, InstallFindingCode, InstallReport, PageToCheck } from './report'
+export { namedWords, spotNamed } from './named-spot'
 export { codeThatSurvives } from './cure'

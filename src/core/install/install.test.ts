@@ -107,6 +107,21 @@ describe.each(Object.entries(codes))('%s', (_, { code, html, spot: at = spot }) 
     expect(report).toMatchObject({ state: 'absent', findings: [{ code: 'other-spot' }] })
     expect(report.findings[0]!.message).toContain('Another site, sidebar')
   })
+
+  // As ids are miscopied: a letter lost, doubled, swapped for its neighbour.
+  test.each([
+    ['a letter missing', spot.id.slice(0, -1), spot.id],
+    ['a letter too many', `${spot.id}x`, spot.id],
+    ['another spot’s, with a letter missing', 'otherspo', 'otherspot'],
+    ['nobody’s', 'zzzzzzzzzzzzzzzz', undefined],
+  ])('code that names a spot that does not exist: %s', (_, id, meant) => {
+    // A landing page has a name of its own besides, so a link is not known to be wrong unless it is like the right one.
+    if (asked.code === 'link' && id !== spot.id && meant !== spot.id) return
+    const report = checkInstall(page(html.replaceAll(spot.id, id), { head: line }), asked)
+    expect(report).toMatchObject({ state: 'absent', findings: [{ code: 'unknown-spot' }] })
+    expect(report.findings[0]!.spot).toBe(meant)
+    expect(report.findings[0]!.lines).not.toBeNull()
+  })
 })
 
 /** What each kind of editor does to each code that it reaches, and what of it is to be named. */

@@ -69,19 +69,6 @@ export function isOfOtherReceiver(element: Html.Element, { spot, code, receiver 
   })
 }
 
-/** Another spot of the owner's whose code stands there, with its name. */
-export function otherSpotIn(
-  html: string,
-  { receiver, others, spot }: ExpectedCode,
-): [id: string, name: string] | undefined {
-  const parts = html.split(receiver).slice(1)
-  return [...others].find(
-    ([id]) =>
-      id !== spot.id &&
-      parts.some((part) => new RegExp(`^/(?:join/|page/|frame/|askbox\\.js#pop-up-)${id}(?![a-z0-9])`).test(part)),
-  )
-}
-
 /** The code as published, for the codes that hold the form itself. */
 export function codeFor({ code, spot, receiver, inTags }: ExpectedCode, { content, form, number }: Version): string {
   const placed = { content, form, version: number, spot: spot.id, receiver }

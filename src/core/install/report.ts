@@ -31,6 +31,8 @@ export interface ExpectedCode {
 export type InstallFindingCode =
   | 'absent'
   | 'other-spot'
+  /** The code names a spot that does not exist. */
+  | 'unknown-spot'
   | 'other-code'
   | 'other-receiver'
   | Mangling
@@ -75,6 +77,8 @@ export interface InstallFinding {
   weight: 'damage' | 'hint'
   message: string
   mend: string
+  /** The spot whose code is to be pasted, where it is not plain which. */
+  spot?: string
   /** Lines of the page's source concerned, from 1, both included; null for what is not there. */
   lines: [from: number, to: number] | null
 }

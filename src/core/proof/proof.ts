@@ -34,6 +34,8 @@ export const failureSchema = z.strictObject({
   cause: text(600),
   mend: text(600),
   at: z.enum(mendPlaces),
+  /** The spot whose code is to be pasted, where it is another than the one that was rehearsed. */
+  spot: spotIdSchema.optional(),
   evidence: z.array(evidenceSchema).max(6),
 })
 export type Failure = z.infer<typeof failureSchema>

@@ -3,7 +3,7 @@ import { fillsOf } from '#core/usable'
 import { NEEDS_BROWSER, visit } from './sign-up'
 import { type CaseSteps, failed, judged, notTried, passed } from './step'
 import { obstacleMet } from './visit-findings'
-import { addressOf, DESK_WIDTH, type CaseContext } from './way'
+import { addressOf, DESK_WIDTH, type CaseContext, formMet } from './way'
 import { pagesWithout } from './without'
 
 /** Other pages of the site: those that rules mean show the form, those that they leave out do not. */
@@ -25,7 +25,7 @@ async function* shownOn(way: CaseContext): CaseSteps {
     }
     if (browser.kind === 'visits') {
       const seen = await visit(way, { viewer: 'desk', fills, presses: 0 }, address)
-      const met = seen.isTried ? obstacleMet(seen) : null
+      const met = seen.isTried ? obstacleMet(seen, formMet(way)) : null
       if (!seen.isTried) yield notTried('spot', what, seen.reason)
       else if (met !== null) yield failed(met.station, what, met.failure)
       else yield passed('spot', what, ['Seen there, and filled in.', ...seen.remarks].join(' '))

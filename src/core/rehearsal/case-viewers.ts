@@ -4,7 +4,7 @@ import { lookOf, obstacleMet } from './visit-findings'
 import type { Browsed, Visited } from './ports'
 import { NEEDS_BROWSER, visit } from './sign-up'
 import { type CaseStep, type CaseSteps, failed, notTried, passed, pictured } from './step'
-import { addressOf, type CaseContext } from './way'
+import { addressOf, type CaseContext, formMet } from './way'
 
 /** Those who only open the page, look, and come to the button. Desk, phone and scripts off sign up, elsewhere. */
 const LOOKING: readonly ViewerId[] = ['desk', 'tablet', 'wide', 'zoomed', 'dark', 'language', 'calm']
@@ -22,7 +22,7 @@ export async function* viewers(way: CaseContext): CaseSteps {
     looks.push(before === undefined ? Promise.resolve(look()) : before.then(look))
   }
   try {
-    for (const [at, viewer] of LOOKING.entries()) yield stepOf(viewer, await looks[at]!)
+    for (const [at, viewer] of LOOKING.entries()) yield stepOf(way, viewer, await looks[at]!)
   } finally {
     isOver = true
   }
@@ -31,12 +31,12 @@ export async function* viewers(way: CaseContext): CaseSteps {
 /** Once one has failed, the others are not needed. */
 const LATE = { isTried: false as const, reason: '' }
 
-function stepOf(viewer: ViewerId, seen: Browsed<Visited>): CaseStep {
+function stepOf(way: CaseContext, viewer: ViewerId, seen: Browsed<Visited>): CaseStep {
   const isSwept = viewer === 'desk'
   const what = isSwept ? 'At any width of the window' : `With ${viewerOf(viewer).name}`
   if (!seen.isTried) return notTried('form', what, seen.reason)
   const look = lookOf(seen, viewer)
-  const met = obstacleMet(seen)
+  const met = obstacleMet(seen, formMet(way))
   if (met !== null) return pictured(failed(met.station, what, forThem(viewer, met.failure)), look)
   const widths = seen.hiddenAt ?? []
   if (widths.length > 0) return failed('spot', what, hiddenAt(widths))
@@ -65,7 +65,7 @@ export async function* slow(way: CaseContext, visited: Promise<Browsed<Visited>>
   const seen = await visited
   if (!seen.isTried) return yield notTried('form', what, seen.reason)
   const look = lookOf(seen, 'desk')
-  const met = obstacleMet(seen)
+  const met = obstacleMet(seen, formMet(way))
   const when = seen.isReturn === true ? 'On coming back' : what
   yield pictured(
     met === null

@@ -1,5 +1,5 @@
 import type { InstallReport } from '#core/install'
-import { obstacleMet } from './visit-findings'
+import { type FormMet, obstacleMet } from './visit-findings'
 import type { Visited } from './ports'
 
 /** What a page's scripts may have put there, or shown: a browser knows better than the page's source. */
@@ -12,12 +12,24 @@ const SETTLED = new Set(['styles-unseen'])
  * what only the source misses is none.
  *
  * @param seen at each size that was looked at
+ * @param form that was to be met
  */
-export function withSeen(report: InstallReport, seen: readonly Visited[]): InstallReport {
-  const met = seen.map(obstacleMet).find((one) => one !== null)
+export function withSeen(report: InstallReport, seen: readonly Visited[], form: FormMet): InstallReport {
+  const met = seen.map((one) => obstacleMet(one, form)).find((one) => one !== null)
   if (met) {
-    if (report.state === 'damaged' || report.state === 'absent') return report
-    const { happened, cause, mend } = met.failure
+    const { code, happened, cause, mend, spot } = met.failure
+    const isNamed = code === 'unknown-spot' || code === 'other-spot'
+    // Of code that scripts bring, only the browser knows which spot it names.
+    const isTold = report.findings.some((finding) => finding.weight === 'damage' && finding.code !== 'absent')
+    if (report.state === 'damaged' || (report.state === 'absent' && !(isNamed && !isTold))) return report
+    if (isNamed)
+      return {
+        ...report,
+        findings: [
+          { code, weight: 'damage', message: `${happened} ${cause}`, mend, lines: null, ...(spot && { spot }) },
+          ...report.findings.filter((finding) => finding.code !== 'absent'),
+        ],
+      }
     return {
       ...report,
       state: 'damaged',

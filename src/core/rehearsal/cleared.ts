@@ -3,7 +3,7 @@ import { fillsOf } from '#core/usable'
 
 import { obstacleMet } from './visit-findings'
 import { visit } from './sign-up'
-import { addressOf, type CaseContext } from './way'
+import { addressOf, type CaseContext, formMet } from './way'
 
 /**
  * A doubt that the markup alone raises, as a browser at desk and at phone size sees it: gone where the form can be used.
@@ -13,7 +13,7 @@ export async function cleared(way: CaseContext, doubt: Omit<Step, 'ms'>): Promis
   const fills = fillsOf(way.content, personFor(way.content, addressOf(way, 'look')))
   for (const viewer of ['desk', 'phone'] as const) {
     const seen = await visit(way, { viewer, fills, presses: 0 })
-    if (!seen.isTried || obstacleMet(seen) !== null) return doubt
+    if (!seen.isTried || obstacleMet(seen, formMet(way)) !== null) return doubt
   }
   return settled(doubt)
 }

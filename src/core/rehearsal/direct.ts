@@ -42,7 +42,7 @@ export async function* directly(subject: RehearsalSubject, ports: Ports): AsyncG
   })
   if (!seen.isTried) return yield by('first', notTried('form', what, seen.reason))
   const look = lookOf(seen, 'desk')
-  const met = obstacleMet(seen)
+  const met = obstacleMet(seen, { spot, content, others: subject.others })
   if (met !== null) return yield by('first', pictured(failed(met.station, what, met.failure), look))
   yield by(
     'first',

@@ -24,7 +24,7 @@ export function damageOn(
           .slice(first.lines[0] - 1, first.lines[1])
           .join('\n')
   const minutes = site === null ? 0 : profileOf(site).cacheMinutes
-  return failure(
+  const told = failure(
     isCached ? 'cached' : first.code,
     'page',
     {
@@ -41,6 +41,7 @@ export function damageOn(
     },
     evidence('markup', shown),
   )
+  return first.spot === undefined ? told : { ...told, spot: first.spot as Failure['spot'] }
 }
 
 /** A page of ours that shows an older version than the newest: something between keeps a copy of it. */
@@ -71,6 +72,8 @@ export function causeWords(code: string): string {
       return 'The form was published after the code was pasted.'
     case 'other-spot':
       return 'The code of another spot was pasted here.'
+    case 'unknown-spot':
+      return 'It was miscopied or changed by hand, or is of a spot that is gone.'
     case 'other-receiver':
       return 'The code was made when the receiver had another address.'
     case 'changed':

@@ -153,6 +153,8 @@ export interface Visited {
   /** The page as its scripts had made it, where the form was not found. */
   html: string | null
   status: number
+  /** Other spots whose forms the page asked this receiver for, with its answers, where the form was not found. */
+  asked?: { spot: string; status: number }[]
   /** Where the page led on to by itself, where the form was not found. */
   ledTo?: string
   /** A small JPEG in base64 of the window where the form was looked at; null where none could be taken. */

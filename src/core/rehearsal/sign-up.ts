@@ -17,7 +17,7 @@ import { type AnsweredPage, type As, type Browsed, NoAnswer, type Visited, type 
 import { shownOn } from './shown'
 import { type CaseStep, failed, notTried, pictured } from './step'
 import { visitOf } from './visit'
-import { DESK_WIDTH, type CaseContext } from './way'
+import { DESK_WIDTH, type CaseContext, formMet } from './way'
 
 /** What came of one try to sign up. */
 export type Tried =
@@ -101,7 +101,7 @@ export async function byHand({
 }): Promise<Tried & { visited?: Visited }> {
   const seen = await visit(way, { viewer, fills, presses, wasLookedAt, ...(takesGift && { takesGift }) })
   if (!seen.isTried) return seen
-  const met = obstacleMet(seen)
+  const met = obstacleMet(seen, formMet(way))
   const look = lookOf(seen, viewer)
   if (met !== null) return { isTried: false, reason: met.failure.happened, met, visited: seen, look }
   const shown = shownTo(seen, way.standing.sitePage.address) ?? { ...NOTHING, heading: 'no answer' }

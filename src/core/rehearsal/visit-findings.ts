@@ -1,14 +1,43 @@
 import { parse } from 'parse5'
+import { contrastFindings, nothingMeasured } from '#core/checkup'
+import type { FormContent } from '#core/form'
+import { namedWords, spotNamed } from '#core/install'
 import { evidence, type Failure, failure, type ProofLook, type Shown, type Step, type ViewerId } from '#core/proof'
+import type { Spot } from '#core/spot'
 import type { Obstacle, Visited } from './ports'
 import { shownOnVisit, wordsIn } from './shown'
 
+/** What the causes of an obstacle are looked for in: the form that was to be met, and whose page it was on. */
+export interface FormMet {
+  spot: Spot
+  content: FormContent
+  /** Names of the owner's spots, by id. */
+  others: ReadonlyMap<string, string>
+}
+
 /** What a visitor's hand met, as a station's step: what kept it from signing up, or null. */
-export function obstacleMet(seen: Visited): { station: Step['station']; failure: Failure } | null {
-  if (!seen.isThere) return { station: 'spot', failure: notThere(seen) }
-  return seen.obstacle === null
-    ? null
-    : { station: STATIONS[seen.obstacle.code], failure: inTheWay(seen.obstacle, seen) }
+export function obstacleMet(seen: Visited, form: FormMet): { station: Step['station']; failure: Failure } | null {
+  if (!seen.isThere) return { station: 'spot', failure: asksForAnother(seen, form) ?? notThere(seen, form) }
+  return seen.obstacle === null ? null : inTheWay(seen.obstacle, seen, form)
+}
+
+/** A page that asked the receiver for a spot that does not exist, or for another's; null for none. */
+function asksForAnother({ asked = [], html }: Visited, { spot, others }: FormMet): Failure | null {
+  const one = asked.find(({ status }) => status === 404) ?? asked.find((each) => others.has(each.spot))
+  if (one === undefined) return null
+  const named = spotNamed(one.spot, { spot, others })
+  const words = namedWords(named, spot.id)
+  const meant = named.name === null ? named.meant?.id : named.id
+  return {
+    ...failure(
+      named.name === null ? 'unknown-spot' : 'other-spot',
+      'page',
+      { expected: 'The page asks for this spot’s form.', ...words },
+      evidence('response', `${one.spot}: ${one.status}`),
+      ...(html === null ? [] : [evidence('markup', html)]),
+    ),
+    ...(meant !== undefined && { spot: meant as Failure['spot'] }),
+  }
 }
 
 /**
@@ -66,7 +95,18 @@ const STATIONS: Record<Obstacle['code'], Step['station']> = {
   trouble: 'form',
 }
 
-function notThere({ status, complaints, html, ledTo }: Visited): Failure {
+function notThere({ status, complaints, html, ledTo }: Visited, { spot }: FormMet): Failure {
+  if (spot.kind === 'landing')
+    return failure(
+      'form-unseen',
+      'settings',
+      {
+        expected: 'The page holds its form.',
+        happened: `A browser opened it (status ${status}) and found none.`,
+        ...BETWEEN,
+      },
+      ...(html === null ? [] : [evidence('markup', html)]),
+    )
   if (ledTo !== undefined)
     return failure('page-left', 'page', {
       expected: 'The page stays where it is.',
@@ -95,13 +135,59 @@ function notThere({ status, complaints, html, ledTo }: Visited): Failure {
   )
 }
 
-function inTheWay({ code, detail, markup }: Obstacle, { complaints }: Visited): Failure {
+function inTheWay(
+  { code, detail, markup }: Obstacle,
+  { complaints }: Visited,
+  form: FormMet,
+): { station: Step['station']; failure: Failure } {
   const shown = [
     ...(markup === '' ? [] : [evidence('markup', markup)]),
     ...(complaints.length === 0 ? [] : [evidence('response', complaints.join('\n'))]),
   ]
   const words = WORDS[code](detail)
-  return failure(code, code === 'answer-missing' ? 'settings' : 'page', words, ...shown)
+  const own = ownCause(code, form)
+  if (own !== null) {
+    const { at, ...cause } = own
+    return {
+      station: at === 'form' ? 'form' : STATIONS[code],
+      failure: failure(code, at, { ...words, ...cause }, ...shown),
+    }
+  }
+  const at = code === 'answer-missing' ? 'settings' : 'page'
+  return { station: STATIONS[code], failure: failure(code, at, words, ...shown) }
+}
+
+/** The cause that lies with what the owner made, or before the receiver, and with no site; null where a site may be it. */
+function ownCause(
+  code: Obstacle['code'],
+  form: FormMet,
+): { at: 'form' | 'settings'; cause: string; mend: string } | null {
+  const isOurs = form.spot.kind === 'landing'
+  if (code === 'faint') {
+    const { look } = form.content
+    // Our own pages have the form's background; what a see-through form stands on elsewhere is the site's.
+    const isJudged = isOurs || look.ground.kind !== 'none'
+    const [unreadable] = isJudged ? contrastFindings(form.content, [look.colours.background], nothingMeasured) : []
+    if (unreadable !== undefined)
+      return {
+        at: 'form',
+        cause: `The form’s own colours, in its Look. ${unreadable.message}`,
+        mend: unreadable.mend === undefined ? LOOK_MEND : `${unreadable.mend.name}, publish, and rehearse again.`,
+      }
+  }
+  if (!isOurs) return null
+  return OF_LOOK.has(code) ? { at: 'form', cause: LOOK_CAUSE, mend: LOOK_MEND } : { at: 'settings', ...BETWEEN }
+}
+
+/** On a page of ours, what is drawn is drawn by the form's own look and CSS. */
+const OF_LOOK = new Set<Obstacle['code']>(['hidden', 'faint', 'covered', 'trap-visible'])
+const LOOK_CAUSE = 'The form’s own Look or its own CSS: nothing else draws this page.'
+const LOOK_MEND = 'Change it in the form’s Look, publish, and rehearse again.'
+/** A page of ours has no scripts or styles of others. */
+const BETWEEN = {
+  cause:
+    'Nothing of others stands on this page. Something between the receiver and the browser changes it, or the receiver is slow.',
+  mend: 'Look whether a proxy before the receiver rewrites its pages (optimizing, minifying, injecting), and let it leave them as they are.',
 }
 
 type Words = { expected: string; happened: string; cause: string; mend: string }

@@ -4,6 +4,7 @@ import { countryOf } from '#core/region'
 import type { PageStanding } from './page'
 import type { Ports } from './ports'
 import type { RehearsalSubject } from './subject'
+import type { FormMet } from './visit-findings'
 
 /** One spot's way as it stands on its page: what every case goes by. */
 export interface CaseContext {
@@ -37,6 +38,11 @@ export function wayOf(subject: RehearsalSubject, version: Version, standing: Pag
 /** The address of one of this rehearsal's made-up people. */
 export function addressOf(way: CaseContext, who: string): string {
   return rehearsalAddress(way.ports.code, who)
+}
+
+/** What the causes of an obstacle are looked for in. */
+export function formMet({ subject: { spot, others }, content }: CaseContext): FormMet {
+  return { spot, others, content }
 }
 
 /** Whether no scripts of others stand around the form, and nothing lies over it; or a frame showed it with all that. */

@@ -35,6 +35,8 @@ export class Hand {
   private field: Visited['field'] = null
   /** Loads of the page that nobody asked for, before anything was pressed. */
   private readonly loads: string[] = []
+  /** What the page asked this receiver for, of other spots. */
+  private readonly asked = new Map<string, number>()
   private isPressed = false
   private found: FoundForm | null = null
 
@@ -54,6 +56,7 @@ export class Hand {
     })
     this.finder = new Finder(this.person, wish)
     this.filling = new Filling(this.person)
+    const asksFor = formAddresses(wish.action)
     const arrivals = new Arrivals(context, new URL(wish.action).origin, patience)
     this.outcome = new SeenOutcome(context, wish, () => this.complaints, arrivals, patience)
     this.presses = new Presses(context, this.person, arrivals, () => this.complaints)
@@ -68,6 +71,10 @@ export class Hand {
     context.on('dialog', (dialog) => {
       this.person.remark(`The page asked: “${dialog.message().slice(0, 200)}”.`)
       void dialog.accept().catch(() => {})
+    })
+    context.on('response', (response) => {
+      const [, spot] = asksFor.exec(response.url()) ?? []
+      if (spot !== undefined && spot !== wish.spot && this.asked.size < 10) this.asked.set(spot, response.status())
     })
     // Of new documents: a page that only changes its address stays.
     page.on('domcontentloaded', () => {
@@ -202,7 +209,13 @@ export class Hand {
     if (found === null) {
       const html = (await this.person.page.content().catch(() => '')).slice(0, MOST_HTML)
       const address = this.person.page.url()
-      return { seen: this.seen({ html, ...(!isSamePage(address, this.wish.address) && { ledTo: address }) }) }
+      return {
+        seen: this.seen({
+          html,
+          ...(this.asked.size > 0 && { asked: [...this.asked].map(([spot, status]) => ({ spot, status })) }),
+          ...(!isSamePage(address, this.wish.address) && { ledTo: address }),
+        }),
+      }
     }
     this.person.within = found.frame
     this.found = found
@@ -356,4 +369,10 @@ export class Hand {
       ? { hiddenAt: await hiddenWidths(page, form) }
       : {}
   }
+}
+
+/** Where this receiver hands out forms, with the spot; `action` is where the wished one sends to. */
+function formAddresses(action: string): RegExp {
+  const receiver = action.slice(0, action.lastIndexOf('/join/')).replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+  return new RegExp(`^${receiver}/(?:form|frame|page)/([A-Za-z0-9_-]+)(?:\\.json)?(?:[?#]|$)`)
 }

@@ -44,7 +44,12 @@ export function sitesApp(slots: Slots, now: () => number = Date.now): Hono {
     const isThere = typed.code.includes(code.trim())
     const isHead = slot === 'site-head' || slot.startsWith('head:')
     slots.save(site, slot, { ...typed, code: isHead ? (isThere ? typed.code : typed.code + code) : code })
-    return c.json({ where: `${site.name}, ${slotTitle(site, slot)}`, seenAt: new URL(seenAt(site, slot), page).href })
+    const cachedUntil = slots.cachedUntil(site)
+    return c.json({
+      where: `${site.name}, ${slotTitle(site, slot)}`,
+      seenAt: new URL(seenAt(site, slot), page).href,
+      shownFrom: cachedUntil <= now() ? null : new Date(cachedUntil).toISOString(),
+    })
   })
 
   // What somebody writes stands in the site's feed from then on.

@@ -11,6 +11,8 @@ import TypedInput from '../controls/TypedInput.vue'
 import { useWorkspace } from '../data'
 import { reasonFor, useOutside } from '.'
 import { useNotices } from '../notices'
+import { noteMended, useRehearseAgain } from '../rehearsal/again'
+import { useFailedConnections } from '../rehearsal/failed-connections'
 import KeyInput from './KeyInput.vue'
 import StepByStep from './StepByStep.vue'
 import WebhookSheet from './WebhookSheet.vue'
@@ -21,6 +23,8 @@ const workspace = useWorkspace()
 const outside = useOutside()
 const notices = useNotices()
 const router = useRouter()
+const again = useRehearseAgain()
+const failed = useFailedConnections()
 const standing = computed(() => outside.connection(connection.id))
 const service = computed(() => serviceOf(connection.way))
 const takesKey = computed(() => service.value !== null && service.value.key.way !== 'oauth')
@@ -51,7 +55,9 @@ async function keepKey(): Promise<void> {
     await outside.client.keepKey(connection, key.value.trim())
     key.value = ''
     await outside.look()
-    notices.done('The new key works, and is kept. What waited goes on.')
+    noteMended(connection.id, 'its key was changed')
+    const spots = workspace.spots.filter(({ id }) => failed.value.get(connection.id)?.spots.includes(id))
+    notices.done('The new key works, and is kept. What waited goes on.', undefined, undefined, await again.offer(spots))
   } catch (error) {
     problem.value = error instanceof Error ? error.message : String(error)
   } finally {

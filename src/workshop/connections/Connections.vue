@@ -6,6 +6,7 @@ import type { ConnectionId } from '#core/ids'
 import { placeOf } from '#core/connection'
 import { useWorkspace } from '../data'
 import { troubleOf, useOutside } from '.'
+import { failedWords, useFailedConnections } from '../rehearsal/failed-connections'
 import Changes from '../controls/Changes.vue'
 import ConnectionSheet from './ConnectionSheet.vue'
 import KeysFile from './KeysFile.vue'
@@ -22,6 +23,7 @@ const route = useRoute()
 const isChoosing = ref(route.query.make === 'yes')
 const lists = computed(() => workspace.lists.map(({ id, name }) => ({ value: id as string, label: name })))
 const list = ref(workspace.lists.length === 1 ? (workspace.lists[0]!.id as string) : '')
+const failed = useFailedConnections()
 const chosen = computed(() =>
   props.id === undefined || props.id === '' ? null : workspace.connection(props.id as ConnectionId),
 )
@@ -65,6 +67,9 @@ const rows = computed(() =>
           <RouterLink :to="{ name: 'connections', params: { id: connection.id } }">{{ connection.name }}</RouterLink>
           <span class="quiet small">{{ placeOf(connection.way) }}</span>
           <span v-if="trouble" class="problem small">{{ trouble }}</span>
+          <span v-else-if="failed.get(connection.id)" class="problem small">{{
+            failedWords(failed.get(connection.id)!)
+          }}</span>
           <span v-else-if="lists > 0 && outside.connection(connection.id)" class="small well">All goes well.</span>
           <span class="quiet small lists">{{
             lists === 1 ? '1 list is handed on by it' : `${lists} lists are handed on by it`

@@ -2,6 +2,7 @@
 import { Check, Copy } from '@lucide/vue'
 import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, inject, ref } from 'vue'
+import { shownMoment } from '../controls'
 import { useNotices } from '../notices'
 import { codeTaken } from './code-taken'
 import { pasteForOwner, type StandInPlace } from './stand-in'
@@ -18,25 +19,32 @@ const { text, paste = null } = defineProps<{
 /** Pasted for its owner, on a pretend site. */
 const emit = defineEmits<{ pasted: [] }>()
 const notices = useNotices()
-const taken = inject(codeTaken, () => {})
+const taken = inject(codeTaken, async () => [])
 const isCopied = ref(false)
 const size = computed(() => `${(text.length / 1000).toFixed(1)} KB`)
 
 async function pasteIt(): Promise<void> {
   try {
-    const { where, seenAt } = await pasteForOwner(paste!, text)
-    taken(paste!.place === 'inline' || paste!.place === 'page-head' ? seenAt : undefined)
+    const { where, seenAt, shownFrom } = await pasteForOwner(paste!, text)
+    const next = await taken(paste!.place === 'inline' || paste!.place === 'page-head' ? seenAt : undefined)
     emit('pasted')
-    notices.done(`Pasted: ${where}.`, undefined, undefined, { words: 'See the page', address: seenAt })
+    notices.done(`Pasted: ${where}.${shownWords(shownFrom)}`, undefined, undefined, [
+      { words: 'See the page', address: seenAt },
+      ...next,
+    ])
   } catch (error) {
     notices.problem(error instanceof Error ? error.message : String(error))
   }
 }
 
+/** A site’s cache goes on showing the page as it was. */
+const shownWords = (from: string | null) =>
+  from === null ? '' : ` The site’s cache shows the page as it was until ${shownMoment(from)}.`
+
 async function copy(): Promise<void> {
   try {
     await navigator.clipboard.writeText(text)
-    taken()
+    void taken()
     isCopied.value = true
     setTimeout(() => (isCopied.value = false), 2_000)
   } catch {

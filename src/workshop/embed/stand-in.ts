@@ -17,11 +17,14 @@ export function standInPlace(spot: Spot, site: Site | null, isForHead = false): 
   return { page, place: spot.kind === 'landing' ? 'inline' : spot.kind }
 }
 
-/** @throws Error in words for the owner */
+/**
+ * @returns where it is now, and from when on visitors see it; null for at once
+ * @throws Error in words for the owner
+ */
 export async function pasteForOwner(
   { page, place }: StandInPlace,
   code: string,
-): Promise<{ where: string; seenAt: string }> {
+): Promise<{ where: string; seenAt: string; shownFrom: string | null }> {
   let response: Response
   try {
     response = await fetch(new URL('/paste', page), {
@@ -32,8 +35,13 @@ export async function pasteForOwner(
   } catch {
     throw new Error(`No pretend site answers at ${new URL(page).origin}.`)
   }
-  const said = (await response.json().catch(() => ({}))) as { where?: string; seenAt?: string; problem?: string }
+  const said = (await response.json().catch(() => ({}))) as {
+    where?: string
+    seenAt?: string
+    shownFrom?: string | null
+    problem?: string
+  }
   if (!response.ok || said.where === undefined || said.seenAt === undefined)
     throw new Error(said.problem ?? `The site answered ${response.status}.`)
-  return { where: said.where, seenAt: said.seenAt }
+  return { where: said.where, seenAt: said.seenAt, shownFrom: said.shownFrom ?? null }
 }

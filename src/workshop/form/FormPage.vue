@@ -184,7 +184,14 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :risen="risen"
     />
     <div v-if="failures.length > 0" class="failures">
-      <FailureNote v-for="{ proof, step } in failures" :key="proof.id" :proof="proof" :step="step" />
+      <FailureNote
+        v-for="{ proof, step } in failures"
+        :key="`${proof.id} ${step.station}`"
+        :proof="proof"
+        :step="step"
+        :is-elsewhere="step.station !== current"
+        :findings="line.find(({ station }) => station === 'form')?.findings ?? []"
+      />
     </div>
     <DirectStation
       v-if="isDirect && (current === 'answer' || current === 'mail' || current === 'list')"

@@ -7,6 +7,7 @@ import type { FormId } from '#core/ids'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
 import { type Publishing, useReceiver } from '../sync'
+import { useRehearseAgain } from '../rehearsal/again'
 import { useSubjects } from '../line/line'
 
 /** Publishing a form and its list's mail, from wherever it is asked for. */
@@ -16,6 +17,7 @@ export function usePublishing() {
   const notices = useNotices()
   const subjects = useSubjects()
   const router = useRouter()
+  const again = useRehearseAgain()
 
   /** Why none of a form's spots can be used yet; null where one can. */
   function waits(id: FormId): string | null {
@@ -56,7 +58,9 @@ export function usePublishing() {
         .spotsOf(id)
         .filter(({ state }) => state === 'live')
         .map((spot) => ({ kind: spot.kind, code: codeOf(spot, workspace.site(spot.site)) }))
-      notices.done(`Version ${version.number} is published. ${afterPublishing(live, version.number === 1, waits(id))}`)
+      const next = await again.offer(workspace.spotsOf(id))
+      const after = afterPublishing(live, version.number === 1, waits(id))
+      notices.done(`Version ${version.number} is published. ${after}`, undefined, undefined, next)
       await router.push({ name: 'form', params: { id, station: 'spot' } })
     } catch (error) {
       const what = isFormNew

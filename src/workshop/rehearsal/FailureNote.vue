@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { ElCollapse, ElCollapseItem } from 'element-plus'
-import { computed } from 'vue'
+import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
+import { computed, ref } from 'vue'
 import { RouterLink } from 'vue-router'
+import type { Finding } from '#core/checkup'
 import { addressProblem } from '#core/site'
 import type { ListId } from '#core/ids'
 import { type Evidence, onwardStep, type Proof, type Step } from '#core/proof'
@@ -9,10 +10,29 @@ import { spotName } from '#core/spot'
 import { stationNames } from '#core/station'
 import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
+import Findings from '../controls/Findings.vue'
+import CodeOfSpot from '../form/spot/CodeOfSpot.vue'
+import { mendedSince } from './again'
 import PageLook from './PageLook.vue'
+import RehearseButton from './RehearseButton.vue'
 
-/** Where a rehearsal failed: what was expected, what happened, the likely cause, and the way to mend it. */
-const { proof, step } = defineProps<{ proof: Proof; step: Step }>()
+/**
+ * Where a rehearsal failed: what was expected, what happened, the likely cause, and the way to mend it. Once it was put right,
+ * a line away from its station.
+ */
+const {
+  proof,
+  step,
+  isElsewhere = false,
+  findings = [],
+} = defineProps<{
+  proof: Proof
+  step: Step
+  /** Whether another station is in hand than the one that it failed at. */
+  isElsewhere?: boolean
+  /** Of the form’s checkup, with its mends. */
+  findings?: readonly Finding[]
+}>()
 const workspace = useWorkspace()
 const spot = computed(() => workspace.spot(proof.spot))
 const evidenceNames: Record<Evidence['kind'], string> = {
@@ -21,6 +41,18 @@ const evidenceNames: Record<Evidence['kind'], string> = {
   response: 'What came back',
   member: 'What the list knows',
 }
+/** What was put right in this tab since it failed. */
+const mended = computed(() =>
+  mendedSince(proof.at, [proof.spot, ...(handedOn.value?.connection ? [handedOn.value.connection.id] : [])]),
+)
+const isOpened = ref(false)
+const isFolded = computed(() => mended.value !== null && isElsewhere && !isOpened.value)
+/** What the checkup can put right by one press, of what could not be read. */
+const mends = computed(() =>
+  step.failure?.code === 'faint' && step.failure.at === 'form'
+    ? findings.filter(({ code }) => code.startsWith('contrast'))
+    : [],
+)
 const page = computed(() => {
   const address = spot.value === null ? '' : spot.value.page || (workspace.site(spot.value.site)?.address ?? '')
   return addressProblem(address) === null ? address : null
@@ -77,7 +109,14 @@ function station(name: string) {
 </script>
 
 <template>
-  <section v-if="step.failure" class="failure" :aria-label="`Failed at ${stationNames[step.station]}`">
+  <p v-if="step.failure && isFolded" class="failure folded">
+    <span>
+      {{ stationNames[step.station] }}: {{ step.what }}. <span class="quiet">Since it failed, {{ mended }}.</span>
+    </span>
+    <ElButton link @click="isOpened = true">What happened</ElButton>
+    <RehearseButton v-if="spot" :spots="[spot]" label="Rehearse again" />
+  </p>
+  <section v-else-if="step.failure" class="failure" :aria-label="`Failed at ${stationNames[step.station]}`">
     <h3>
       {{ stationNames[step.station] }}: {{ step.what }}
       <span class="quiet small">{{ spot ? spotName(spot, workspace.sites) : '' }}, {{ shownMoment(proof.at) }}</span>
@@ -96,7 +135,12 @@ function station(name: string) {
           <span class="ways">
             <RouterLink :to="way.to">{{ way.words }}</RouterLink>
             <a v-if="step.failure.at === 'page' && page" :href="page" target="_blank" rel="noreferrer">Open the page</a>
+            <CodeOfSpot v-if="step.failure.spot" :spot="step.failure.spot" />
           </span>
+          <Findings :findings="[...mends]" />
+          <p v-if="mended" class="again">
+            Since then, {{ mended }}. <RehearseButton v-if="spot" :spots="[spot]" label="Rehearse again" />
+          </p>
         </dd>
       </dl>
       <PageLook v-if="step.look" :look="step.look" is-failed />
@@ -117,6 +161,21 @@ function station(name: string) {
   padding: var(--gap-3) var(--gap-4);
   border-inline-start: 4px solid var(--raspberry);
   background: var(--raspberry-wash);
+}
+.folded {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--gap-2) var(--gap-3);
+  align-items: center;
+  justify-content: space-between;
+  margin: 0;
+  padding: var(--gap-2) var(--gap-4);
+}
+.folded > span {
+  flex: 1;
+}
+.again {
+  margin: var(--gap-2) 0 0;
 }
 .told {
   --look-height: 168px;

@@ -10,6 +10,7 @@ import Labelled from '../../controls/Labelled.vue'
 import Views from '../../controls/Views.vue'
 import { useWorkspace } from '../../data'
 import { useReceiver } from '../../sync'
+import CodeOfSpot from './CodeOfSpot.vue'
 import { lookFor, seenInBrowser } from './install-check'
 
 /** Says what became of a spot's code on its page: fetched by the receiver, pasted, or from a file. */
@@ -76,7 +77,7 @@ async function look(get: () => Promise<PageToCheck>): Promise<void> {
         under: sitePath(site?.address ?? ''),
       }),
     )
-    const others = new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)]))
+    const others = spotNames()
     const report = await lookFor({ page, expected: { ...expected, others } })
     shown.value = { page, report: await alsoSeen(page, report) }
   } catch (error) {
@@ -86,6 +87,8 @@ async function look(get: () => Promise<PageToCheck>): Promise<void> {
   }
 }
 
+const spotNames = () => new Map(workspace.spots.map((one) => [one.id as string, spotName(one, workspace.sites)]))
+
 /** A page that can be opened is looked at in the receiver's browser too, where there is one. */
 async function alsoSeen({ address }: PageToCheck, report: InstallReport): Promise<InstallReport> {
   const version = workspace.latestVersion(spot.form)
@@ -93,7 +96,9 @@ async function alsoSeen({ address }: PageToCheck, report: InstallReport): Promis
   if (address === null || version === null || pairing === null || publicUrl === null || spot.state !== 'live')
     return report
   const plain = JSON.parse(JSON.stringify({ spot, version })) as { spot: Spot; version: Version }
-  return seenInBrowser({ ...pairing }, publicUrl, { ...plain, address }, report).catch(() => report)
+  return seenInBrowser({ ...pairing }, publicUrl, { ...plain, address, others: spotNames() }, report).catch(
+    () => report,
+  )
 }
 
 function byAddress(): void {
@@ -159,6 +164,7 @@ function byFile({ raw }: UploadFile): void {
         >
           <p>{{ finding.message }}</p>
           <p class="quiet">{{ finding.mend }}</p>
+          <CodeOfSpot v-if="finding.spot" :spot="finding.spot" />
           <pre
             v-if="excerpt(finding) && !isShownAbove(shown.report.findings, at)"
             tabindex="0"

@@ -98,7 +98,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
 </script>
 
 <template>
-  <article class="sheet spot" :class="spot.state">
+  <article :id="`spot-${spot.id}`" class="sheet spot" :class="spot.state">
     <SpotHead :spot="spot" :line="line" :state="stateWord" :opens-at="opensAt" :is-published="version !== null" />
     <div v-if="meantFor" class="row meant">
       <span

@@ -26,6 +26,8 @@ import TypedInput from '../../controls/TypedInput.vue'
 import { useOlderCode } from './older-code'
 import { useReceiver } from '../../sync'
 import { codeTaken } from '../../embed/code-taken'
+import type { NoticeWay } from '../../notices'
+import { noteMended, useRehearseAgain } from '../../rehearsal/again'
 import CodeBlock from '../../embed/CodeBlock.vue'
 import BuiltWith from './BuiltWith.vue'
 import DrawnByHand from './DrawnByHand.vue'
@@ -86,6 +88,7 @@ const placed = computed(() =>
         receiver: receiver.publicUrl ?? '',
       },
 )
+const again = useRehearseAgain()
 const olderCode = useOlderCode()
 const older = computed(() => (isDirect.value || published === null ? 0 : olderCode.count(spot.form, spot)))
 const pasted = ref<string | null>(null)
@@ -109,10 +112,12 @@ function saveFile(): void {
 
 const look = (code: CodeKind | '') => code !== '' && (looked.value = code)
 /** Another kind of code at the same place. What is pasted there already goes on working. */
-function take(seenAt?: string): void {
+async function take(seenAt?: string): Promise<NoticeWay[]> {
   const page = seenAt !== undefined && spot.page === '' ? { page: seenAt } : null
   const code = shown.value === chosen.value ? null : { code: shown.value }
   if (page !== null || code !== null) emit('change', { ...page, ...code })
+  noteMended(spot.id, 'its code was taken anew')
+  return again.offer([spot])
 }
 provide(codeTaken, take)
 </script>

@@ -20,7 +20,12 @@ export function lookFor(wish: InstallWish): Promise<InstallReport> {
 export async function seenInBrowser(
   pairing: Pairing,
   receiver: string,
-  { spot, address, version }: { spot: Spot; address: string; version: Version },
+  {
+    spot,
+    address,
+    version,
+    others,
+  }: { spot: Spot; address: string; version: Version; others: ReadonlyMap<string, string> },
   report: InstallReport,
 ): Promise<InstallReport> {
   const client = clientFor(pairing)
@@ -37,7 +42,7 @@ export async function seenInBrowser(
       if (!one.isTried) return report
       seen.push(one)
     }
-    return withSeen(report, seen)
+    return withSeen(report, seen, { spot, content: version.content, others })
   } finally {
     await client.endRehearsal(code).catch(() => {})
   }
