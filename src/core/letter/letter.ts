@@ -76,8 +76,8 @@ export type LetterReaders = z.infer<typeof letterReadersSchema>
 
 /** A letter as its owner works on it. */
 export const letterContentSchema = letterBodySchema.extend({
-  /** The first decides on sender, look and language. An inbox on several of them gets it once. */
-  lists: z.array(listIdSchema).min(1).max(100),
+  /** The first decides on sender, look and language. An inbox on several of them gets it once. None while it is not said. */
+  lists: z.array(listIdSchema).max(100),
   readers: letterReadersSchema,
   /** Whether it is among the letters that anybody can read on the receiver's page of them. */
   isInArchive: z.boolean(),

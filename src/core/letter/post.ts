@@ -15,7 +15,8 @@ export const feedContentSchema = z.strictObject({
   name: harmlessText.max(200),
   /** Of the feed, RSS or Atom. */
   address: harmlessText.max(2_000),
-  lists: z.array(listIdSchema).min(1).max(100),
+  /** None while it is not said. */
+  lists: z.array(listIdSchema).max(100),
   readers: letterReadersSchema,
   /** Each post a letter of its own, or what is new of a day or a week in one. */
   rhythm: z.discriminatedUnion('kind', [
@@ -48,7 +49,7 @@ export const feedSchema = z.strictObject({
   createdAt: z.iso.datetime(),
   draft: feedContentSchema,
   /** As it is read; null before it is begun. */
-  published: feedContentSchema.nullable(),
+  published: feedContentSchema.extend({ lists: z.array(listIdSchema).min(1).max(100) }).nullable(),
   isPaused: z.boolean(),
 })
 export type Feed = z.infer<typeof feedSchema>

@@ -133,6 +133,33 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
   }
 }
 
+/** How an entry that brings somebody onto a list, or takes them off, counts in its growth. */
+export type Movement =
+  /** They came, or went. */
+  | 'own'
+  /** They were brought in from a file, or added by hand. */
+  | 'brought'
+  /** What happened before is taken back, as if it had not happened: an undo is no arrival. */
+  | 'taken-back'
+
+export function movementOf(entry: Entry): Movement {
+  switch (entry.kind) {
+    case 'member-added':
+    case 'member-written':
+      return 'brought'
+    case 'member-restored':
+    // Who left has pressed "put me back" on the page that says so.
+    case 'member-returned':
+      return 'taken-back'
+    case 'members-changed': {
+      const kind = entry.personal?.change.kind
+      return kind === 'restore' || kind === 'withdraw' ? 'taken-back' : 'own'
+    }
+    default:
+      return 'own'
+  }
+}
+
 function taggedWith(member: Member, tags: readonly string[] = []): Pick<Member, 'tags'> {
   const all = [...new Set([...(member.tags ?? []), ...tags])]
   return member.tags === undefined && all.length === 0 ? {} : { tags: all }

@@ -13,7 +13,7 @@ export { type Member, memberDigest, type MemberStatus, memberStatuses, memberSch
 export { oddValue } from './value'
 export { A_DATE, type StatusMeaning, statusMeanings, statusIn, tickIn, wordOf } from './status-words'
 export { tagsIn, tagsText } from './tags'
-export { affectedMembers, applyToMember, changed, isJoining } from './fold'
+export { affectedMembers, movementOf, applyToMember, changed, isJoining } from './fold'
 export { decide, type Decision, type CommandContext, type Refusal } from './decide'
 export { type BatchRecord, Roster } from './roster'
 export type { Found, Sort, Wanted } from './wanted'

@@ -1,6 +1,6 @@
 import type { FormId, ListId, MemberId, SpotId } from '#core/ids'
 import type { Arrival, Entry } from '#core/journal'
-import { affectedMembers, isJoining, type MemberStatus } from '#core/list'
+import { affectedMembers, isJoining, type MemberStatus, movementOf } from '#core/list'
 import { sourceOf } from '#core/signup'
 import { localTime } from './time'
 
@@ -69,6 +69,8 @@ export class PeopleCounter {
   private readonly delays: PeopleResults['delays'] = []
   private readonly waiting = new Map<MemberId, Waiting>()
   private readonly standing = new Map<MemberId, { list: ListId; status: MemberStatus }>()
+  /** Where each was counted last, as coming or as leaving. */
+  private readonly moved = new Map<MemberId, { row: GrowthRow; isBrought: boolean }>()
 
   /**
    * @param zoneOf the zone whose clocks a spot's days are told by
@@ -145,12 +147,22 @@ export class PeopleCounter {
     else this.standing.set(member, { list, status })
     const [was, is] = [before?.status === 'confirmed', status === 'confirmed']
     if (was === is) return
+    const movement = movementOf(entry)
+    const last = this.moved.get(member)
+    if (movement === 'taken-back' && last !== undefined) {
+      this.moved.delete(member)
+      last.row[is ? 'left' : 'came'] -= 1
+      if (!is && last.isBrought) last.row.brought -= 1
+      return
+    }
     // Who is brought in came when they joined elsewhere.
     const at = entry.kind === 'member-written' ? entry.joinedAt : entry.at
     const { day } = localTime(Date.parse(at), this.listZone)
     const row = placed(this.growth, `${day} ${list}`, () => ({ day, list, came: 0, brought: 0, left: 0 }))
     row[is ? 'came' : 'left'] += 1
-    if (is && (entry.kind === 'member-written' || entry.kind === 'member-added')) row.brought += 1
+    const isBrought = is && movement === 'brought'
+    if (isBrought) row.brought += 1
+    this.moved.set(member, { row, isBrought })
   }
 }
 

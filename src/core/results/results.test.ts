@@ -136,6 +136,7 @@ const history = fc
           'all removed',
           'all restored',
           'is erased',
+          'all withdrawn',
           'returns',
           'expires',
         ] as const),
@@ -173,6 +174,7 @@ const history = fc
         },
         'all removed': { ...others, personal: { change: { kind: 'remove' } } },
         'all restored': { ...others, personal: { change: { kind: 'restore', status: 'confirmed' } } },
+        'all withdrawn': { ...others, personal: { change: { kind: 'withdraw' } } },
         'is erased': { ...others, kind: 'members-erased', entries: [], hashes: [] },
       }
       return entries[what] as unknown as Entry
@@ -247,6 +249,73 @@ test('property: the figures of any history agree, and what is erased of it later
       expect(sums(erased)).toEqual(sums(entries))
     }),
   )
+})
+
+const someone = (n: number, kind: string, more: object = {}) =>
+  ({ ...{ n, id: `e${n}`, at: `2026-09-0${n}T10:00:00Z`, list: 'l', kind, member: 'm' }, ...more }) as unknown as Entry
+const many = (n: number, change: object) =>
+  someone(n, 'members-changed', { batch: 'b', member: null, members: ['m'], personal: { change } })
+const joins = (n: number) =>
+  someone(n, 'arrival', { verdict: 'joined', spot: 's', form: 'f', version: 1, personal: null })
+/** An undo is no arrival, whoever makes it and of whatever: day by day as if neither had happened. */
+test.each<[string, Entry[], Record<string, [came: number, left: number]>]>([
+  [
+    'taken off and put back',
+    [joins(1), someone(2, 'member-removed'), someone(3, 'member-restored', { status: 'confirmed' })],
+    { '2026-09-01': [1, 0] },
+  ],
+  [
+    'many taken off and put back',
+    [joins(1), many(2, { kind: 'remove' }), many(3, { kind: 'restore', status: 'confirmed' })],
+    { '2026-09-01': [1, 0] },
+  ],
+  [
+    'left, and back by one press',
+    [joins(1), someone(2, 'member-left', { by: 'page' }), someone(3, 'member-returned')],
+    { '2026-09-01': [1, 0] },
+  ],
+  [
+    'bounced, and put back',
+    [
+      joins(1),
+      someone(2, 'member-bounced', { personal: null }),
+      someone(3, 'member-restored', { status: 'confirmed' }),
+    ],
+    { '2026-09-01': [1, 0] },
+  ],
+  [
+    'an import undone',
+    [
+      someone(1, 'member-written', {
+        batch: 'b',
+        joinedAt: '2026-08-01T10:00:00Z',
+        status: 'confirmed',
+        personal: null,
+      }),
+      many(2, { kind: 'withdraw' }),
+    ],
+    {},
+  ],
+  [
+    'left, and joined once more',
+    [joins(1), someone(2, 'member-left', { by: 'page' }), joins(3)],
+    { '2026-09-01': [1, 0], '2026-09-02': [0, 1], '2026-09-03': [1, 0] },
+  ],
+  [
+    'off, back, off again',
+    [
+      joins(1),
+      someone(2, 'member-removed'),
+      someone(3, 'member-restored', { status: 'confirmed' }),
+      someone(4, 'member-removed'),
+    ],
+    { '2026-09-01': [1, 0], '2026-09-04': [0, 1] },
+  ],
+])('growth: %s', (_, entries, expected) => {
+  const moved = counted(entries)
+    .growthOf('l' as ListId)
+    .filter(({ came, left }) => came + left !== 0)
+  expect(Object.fromEntries(moved.map(({ day, came, left }) => [day, [came, left]]))).toEqual(expected)
 })
 
 test('rates are of sign-ups whose views were counted; where none are, they are not known', () => {

@@ -2,11 +2,13 @@
 import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import { ElButton } from 'element-plus'
+import type { ListId, MemberId } from '#core/ids'
 import type { Arrival, Verdict } from '#core/journal'
 import { queueCommand, useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls'
-import { newMemberId, useMembers } from '../people'
+import { newMemberId, useAsked, useMembers } from '../people'
 import { useNotices } from '../notices'
+import { standingWords } from './arrival-words'
 
 /** The newest sign-ups as they come in. */
 const { count } = defineProps<{ count: number }>()
@@ -36,20 +38,15 @@ const missed = computed(() => {
   const last = held.value?.[0]?.n ?? 0
   return held.value === null ? 0 : (store.newest?.filter(({ n }) => n > last).length ?? 0)
 })
-/** How far each came on the line, and as what. */
-const verdicts: Record<Verdict, string> = {
-  joined: 'List: joined',
-  'confirm-first': 'Mail: asked to confirm',
-  'already-on-list': 'Answer: already on the list',
-  'already-waiting': 'Mail: asked to confirm again',
-  bot: 'Form: held back as a bot',
-}
-const stoppedWords = {
-  'too-fast': 'Form: held back, filled in too fast',
-  'throw-away': 'Form: held back, a throw-away address',
-}
 const members = useMembers()
 const notices = useNotices()
+/** Of those who are shown, by the number of their sign-up. */
+const standings = useAsked([arrivals, () => members.changes], async () => {
+  const people = (arrivals.value ?? []).flatMap(({ n, list, member }) => (member === null ? [] : [{ n, list, member }]))
+  const of = people.map(({ list, member }): { list: ListId; member: MemberId } => ({ list, member }))
+  const statuses = await members.ask('standings', of)
+  return new Map(people.map(({ n }, at) => [n, statuses[at] ?? undefined]))
+})
 
 /** A person may have met the trap, on a site that shows it or with a browser that fills everything in. */
 async function letIn({ list, personal }: Arrival): Promise<void> {
@@ -82,7 +79,7 @@ async function letIn({ list, personal }: Arrival): Promise<void> {
       <span class="who">{{ arrival.personal?.email?.typed ?? 'no readable address' }}</span>
       <span class="when">{{ shownMoment(arrival.at) }}</span>
       <span class="what" :class="arrival.verdict">
-        {{ arrival.stopped ? stoppedWords[arrival.stopped] : verdicts[arrival.verdict] }} ·
+        {{ standingWords(arrival, standings?.get(arrival.n)) }} ·
         <RouterLink :to="{ name: 'list', params: { id: arrival.list } }">{{
           workspace.list(arrival.list)?.name ?? 'a list'
         }}</RouterLink>

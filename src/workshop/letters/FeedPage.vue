@@ -34,7 +34,10 @@ const document = useDocument('feed', () => id.value)
 useUndoKeys(() => document)
 const content = computed(() => document.parts.value?.draft ?? null)
 useTitle(() => content.value?.name ?? null)
-const list = computed(() => (content.value === null ? null : workspace.list(content.value.lists[0]!)))
+/** The one whose sender and looks its letters have; while none is chosen, they are shown with those of the first. */
+const list = computed(() =>
+  content.value === null ? null : (workspace.list(content.value.lists[0]!) ?? workspace.lists[0] ?? null),
+)
 const settings = useMailOf(list)
 const { answer: state, look: lookAgain } = useReceiverAnswer((client) => client.feedState(id.value), 10_000)
 const change = (name: string, part: string, recipe: (content: FeedContent) => void) =>

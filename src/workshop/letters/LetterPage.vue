@@ -37,7 +37,13 @@ const id = computed(() => props.id as LetterId)
 const document = useDocument('letter', () => id.value)
 useUndoKeys(() => document)
 const content = computed(() => document.parts.value?.draft ?? null)
-const list = computed(() => (content.value === null ? null : workspace.list(content.value.lists[0]!)))
+/** The one whose sender and looks it has; while none is chosen, it is shown with those of the first. */
+const list = computed(() =>
+  content.value === null ? null : (workspace.list(content.value.lists[0]!) ?? workspace.lists[0] ?? null),
+)
+const listNames = computed(() =>
+  listed.format((content.value?.lists ?? []).flatMap((id) => workspace.list(id)?.name ?? [])),
+)
 /** Mail of the first list as it is sent; null while it sends none. */
 const published = computed(() => (list.value === null ? null : (workspace.mail(list.value.id)?.published ?? null)))
 const settings = useMailOf(list)
@@ -60,6 +66,7 @@ function show(block: string): void {
   view.value = 'write'
 }
 const isSending = ref(false)
+const listed = new Intl.ListFormat('en-GB')
 const change = (name: string, part: string, recipe: (content: LetterContent) => void) =>
   void document.change(name, part, ({ draft }) => recipe(draft))
 
@@ -204,7 +211,7 @@ function ask(): void {
       :before-trial="tellAll"
       @block="show($event)"
     />
-    <SendLetter v-model="isSending" :readers="look.readers.value" :send="send" />
+    <SendLetter v-model="isSending" :readers="look.readers.value" :list-names="listNames" :send="send" />
   </Page>
   <ElSkeleton v-else class="page" :rows="8" animated />
 </template>

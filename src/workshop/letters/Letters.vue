@@ -51,7 +51,8 @@ const firstList = computed((): ListId | null => workspace.lists[0]?.id ?? null)
 
 async function write(start: LetterStart): Promise<void> {
   if (firstList.value === null) return
-  const made = await letters.makeLetter(start, firstList.value)
+  // Between several, only the owner knows whom it is to.
+  const made = await letters.makeLetter(start, workspace.lists.length === 1 ? [firstList.value] : [])
   await router.push({ name: 'letter', params: { id: made.id } })
 }
 async function beginSeries(): Promise<void> {

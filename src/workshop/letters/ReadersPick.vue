@@ -27,9 +27,6 @@ function choose(name: string): void {
   if (name === EVERYBODY) readers.value = { kind: 'everybody' }
   else if (filter !== undefined) readers.value = { kind: 'filter', name, filter: filter.filter }
 }
-function setLists(ids: ListId[]): void {
-  if (ids.length > 0) lists.value = ids
-}
 </script>
 
 <template>
@@ -38,11 +35,10 @@ function setLists(ids: ListId[]): void {
     :hint="lists.length > 1 ? 'The first decides on sender and looks. Who is on several gets it once.' : undefined"
   >
     <ElSelect
-      :model-value="lists"
+      v-model="lists"
       multiple
       aria-label="To the people of"
       placeholder="Choose a list"
-      @update:model-value="setLists"
     >
       <ElOption v-for="list in workspace.lists" :key="list.id" :value="list.id" :label="list.name" />
     </ElSelect>

@@ -8,8 +8,9 @@ import Labelled from '../controls/Labelled.vue'
 import { shownMoment } from '../controls'
 
 /** When a letter goes: the last question before it does. */
-const { readers, send } = defineProps<{
+const { readers, listNames, send } = defineProps<{
   readers: LetterReadersNow | null
+  listNames: string
   send: (when: LetterTime) => Promise<void>
 }>()
 const isOpen = defineModel<boolean>({ required: true })
@@ -41,6 +42,7 @@ const when = computed((): LetterTime | null => {
 })
 const isPast = computed(() => kind.value !== 'now' && at.value.getTime() < Date.now())
 const gets = computed(() => (readers === null ? '' : readers.gets.toLocaleString('en-GB')))
+const whom = computed(() => `${gets.value} ${readers?.gets === 1 ? 'person' : 'people'} of ${listNames}`)
 
 async function go(): Promise<void> {
   if (when.value === null) return
@@ -61,8 +63,7 @@ async function go(): Promise<void> {
   <ElDialog v-model="isOpen" title="Send the letter" width="520px">
     <form id="send-letter" class="parts" @submit.prevent="go">
       <p v-if="readers">
-        <b>{{ gets }}</b> {{ readers.gets === 1 ? 'person' : 'people' }} would get it now. Who is on the list then gets
-        it, and nobody who leaves before their turn.
+        <b>{{ whom }}</b> would get it now. Who is on the list then gets it, and nobody who leaves before their turn.
       </p>
       <Choice v-model="kind" name="letter-when" label="When it goes" :options="kinds" />
       <div v-if="kind !== 'now'" class="row">
@@ -89,7 +90,7 @@ async function go(): Promise<void> {
     <template #footer>
       <ElButton @click="isOpen = false">Not yet</ElButton>
       <ElButton type="primary" native-type="submit" form="send-letter" :loading="isBusy" :disabled="when === null">{{
-        kind === 'now' ? (readers ? `Send it to ${gets}` : 'Send it') : 'Have it go then'
+        kind === 'now' ? (readers ? `Send it to ${whom}` : 'Send it') : 'Have it go then'
       }}</ElButton>
     </template>
   </ElDialog>

@@ -36,6 +36,10 @@ export function useLetterLook(
   const findings = computed((): LetterFinding[] => {
     const [letter, of, mail] = [content.value, list.value, settings.value]
     if (letter === null || of === null) return []
+    const noList: LetterFinding[] =
+      letter.lists.length > 0
+        ? []
+        : [{ code: 'no-list', weight: 'stops', message: 'Choose whose people get it.', reason: '' }]
     const pictureBytes = new Map(
       picturesOf(letter).flatMap((id) => {
         const picture = workspace.pictures.find((one) => one.id === id)
@@ -53,13 +57,13 @@ export function useLetterLook(
               ...{ pictureAddress: (id) => `${PLACE}/picture/${id}`, pageOf: (spot) => `${PLACE}/page/${spot}` },
             },
           })
-    return letterFindings({
+    return noList.concat(letterFindings({
       body: letter,
       settings: mail,
       pictureBytes,
       htmlBytes: new TextEncoder().encode(rendered?.html ?? '').length,
       plain: rendered === null ? 'unknown' : rendered.text.slice(0, rendered.text.lastIndexOf('-- \n')),
-    })
+    }))
   })
   const stops = computed(() => findings.value.filter(({ weight }) => weight === 'stops'))
   const tells = computed(() => findings.value.filter(({ weight }) => weight === 'look'))
@@ -70,6 +74,10 @@ export function useLetterLook(
     const [letter, mail] = [content.value, settings.value]
     if (letter === null || receiver.pairing === null) return
     const mine = ++asked
+    if (letter.lists.length === 0) {
+      readers.value = null
+      return
+    }
     const client = clientFor({ ...receiver.pairing })
     try {
       const [found, tried, senders] = await Promise.all([

@@ -23,7 +23,7 @@ export const useLetters = defineStore('letters', () => {
     await database.letters.add(made)
     return made
   }
-  const makeLetter = (start: LetterStart, list: ListId) => keep(startLetter(start, [list], newId))
+  const makeLetter = (start: LetterStart, lists: ListId[]) => keep(startLetter(start, lists, newId))
   /** A letter that begins with what another says. */
   const startFrom = (content: LetterContent) => keep(structuredClone(content))
 

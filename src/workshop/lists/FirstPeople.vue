@@ -48,7 +48,7 @@ async function addOwner(): Promise<void> {
     </p>
     <p v-else>
       No form feeds it yet.
-      <RouterLink to="/new">Make a form for it</RouterLink>
+      <RouterLink :to="{ name: 'new-form', query: { list: list.id } }">Make a form for it</RouterLink>
     </p>
     <div class="row">
       <ElButton @click="addOwner"

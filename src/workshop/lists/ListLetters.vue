@@ -21,7 +21,7 @@ const isEmpty = computed(
   () => sendings.value !== null && own.value.length + inHand.value.length + series.value.length === 0,
 )
 async function write(): Promise<void> {
-  const made = await letters.makeLetter('news', list.id)
+  const made = await letters.makeLetter('news', [list.id])
   await router.push({ name: 'letter', params: { id: made.id } })
 }
 </script>

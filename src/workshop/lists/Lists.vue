@@ -2,6 +2,7 @@
 import { Plus } from '@lucide/vue'
 import { ElButton, ElEmpty, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { ListId } from '#core/ids'
 import { useRowKeys } from '../controls'
 import { useWorkspace } from '../data'
@@ -9,10 +10,12 @@ import Changes from '../controls/Changes.vue'
 import ListCard from './ListCard.vue'
 import { useMembers } from '../people'
 import ReceiptCheck from './ReceiptCheck.vue'
+import Labelled from '../controls/Labelled.vue'
 import FindBox from '../controls/FindBox.vue'
 import Page from '../controls/Page.vue'
 import Select from '../controls/Select.vue'
 
+const router = useRouter()
 const workspace = useWorkspace()
 const members = useMembers()
 void members.load()
@@ -35,9 +38,8 @@ const isMaking = ref(false)
 const name = ref('')
 async function make(): Promise<void> {
   if (name.value.trim() === '') return
-  await workspace.makeList(name.value.trim())
-  name.value = ''
-  isMaking.value = false
+  const made = await workspace.makeList(name.value.trim())
+  await router.push({ name: 'list', params: { id: made.id } })
 }
 </script>
 
@@ -49,13 +51,9 @@ async function make(): Promise<void> {
           ><Plus :size="18" /><span>New list</span></ElButton
         >
         <form v-else class="row" @submit.prevent="make">
-          <ElInput
-            v-model="name"
-            aria-label="Name of the new list, as its members will know it"
-            placeholder="As its members will know it"
-            :maxlength="200"
-            autofocus
-          />
+          <Labelled label="Name, as its members will know it">
+            <ElInput v-model="name" :maxlength="200" autofocus />
+          </Labelled>
           <ElButton type="primary" native-type="submit" :disabled="name.trim() === '' || undefined"
             >Make the list</ElButton
           >

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
 import { nextTick, useTemplateRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { quietPalette } from '#core/look'
 import Labelled from '../controls/Labelled.vue'
 import ShapeTiles from '../preview/ShapeTiles.vue'
@@ -13,7 +13,10 @@ import { NEW } from './list-pick'
 import { useNewForm } from './new-form'
 
 const router = useRouter()
-const { list, site, place, direct, name, isNameOwn, told, make: makeIt } = useNewForm()
+const route = useRoute()
+const { list, site, place, direct, name, isNameOwn, told, make: makeIt } = useNewForm(
+  typeof route.query.list === 'string' ? route.query.list : null,
+)
 const { read: ownForm } = direct
 const asked = useTemplateRef('asked')
 

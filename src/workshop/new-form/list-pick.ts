@@ -8,9 +8,10 @@ export const NEW = 'new'
 export const onlyOne = (all: readonly { id: string }[]) => (all.length === 0 ? NEW : all.length === 1 ? all[0]!.id : '')
 
 /** The list that a new form feeds. */
-export function useListPick() {
+/** @param given the list whose page asked for a form */
+export function useListPick(given: string | null) {
   const workspace = useWorkspace()
-  const chosenKey = ref<string | null>(null)
+  const chosenKey = ref(workspace.lists.some(({ id }) => id === given) ? given : null)
   const key = computed({
     get: () => chosenKey.value ?? onlyOne(workspace.lists),
     set: (key) => (chosenKey.value = key),

@@ -10,9 +10,9 @@ import { usePlacePick } from './place-pick'
 import { useSitePick } from './site-pick'
 
 /** What is chosen for a new form, what is wrong with it, and how it is made. */
-export function useNewForm() {
+export function useNewForm(givenList: string | null) {
   const workspace = useWorkspace()
-  const list = useListPick()
+  const list = useListPick(givenList)
   const site = useSitePick()
   const place = usePlacePick(site)
   /** A form that its owner has already. */

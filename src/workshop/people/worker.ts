@@ -58,6 +58,8 @@ export interface PeopleAsks {
   /** Somebody as the journal has them by now, with what was just pulled. */
   current(list: ListId, member: MemberId): Member | null
   withAddress(list: ListId, compared: string): Member | null
+  /** How each stands now; null for who is on no list any more. */
+  standings(of: readonly { list: ListId; member: MemberId }[]): (MemberStatus | null)[]
   consents(list: ListId, member: MemberId): GivenConsent[]
   person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): PersonFacts | null
 }
@@ -231,6 +233,10 @@ const asks: {
   async current(list, member) {
     await step(catchUp)
     return roster.get(list, member)
+  },
+  async standings(of) {
+    await working
+    return of.map(({ list, member }) => roster.get(list, member)?.status ?? null)
   },
   async withAddress(list, compared) {
     await working

@@ -148,9 +148,10 @@ function listThings(goTo: GoTo): Anything[] {
 
 function letterThings(router: Router, goTo: GoTo): Anything[] {
   const letters = useLetters()
-  const [list] = useWorkspace().lists
+  const { lists } = useWorkspace()
   async function write(): Promise<void> {
-    const made = await letters.makeLetter('news', list!.id)
+    // Between several, only the owner knows whom it is to.
+    const made = await letters.makeLetter('news', lists.length === 1 ? [lists[0]!.id] : [])
     await router.push({ name: 'letter', params: { id: made.id } })
   }
   return [
@@ -169,7 +170,7 @@ function letterThings(router: Router, goTo: GoTo): Anything[] {
       about: 'feed',
       act: goTo({ name: 'feed', params: { id } }),
     })),
-    ...(list === undefined
+    ...(lists.length === 0
       ? []
       : [{ value: 'Write a letter', about: 'do', means: 'newsletter new news send mailing', act: write }]),
   ]

@@ -138,6 +138,7 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
 /** Why lists cannot be written to; null where they can. */
 function problemOf(ledger: Ledger, lists: readonly string[]): string | null {
   const published = ledger.published()
+  if (lists.length === 0) return 'No list is chosen whose people would get it.'
   const gone = lists.find((list) => published.list(list) === null)
   if (gone !== undefined) return 'One of its lists is not there any more.'
   return published.mail(lists[0]!) === null ? 'The list sends no mail yet: set its sender up, and publish it.' : null
