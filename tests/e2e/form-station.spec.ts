@@ -90,7 +90,7 @@ test('a landing page from the gift shape, mended, undone, published, restored, b
   })
 
   await test.step('publish, and sign up on the page', async () => {
-    await hands.press(workshop.getByRole('button', { name: 'Publish version 1' }))
+    await hands.press(workshop.getByRole('button', { name: /^Publish (version 1|with)/ }))
     const address = (await workshop.getByLabel('The address').textContent())!
     expect(address).toMatch(/\/page\/\w+$/)
     const visitor = await (await browser.newContext()).newPage()
@@ -117,7 +117,7 @@ test('a landing page from the gift shape, mended, undone, published, restored, b
   await test.step('publish other words, and bring the first version back', async () => {
     await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
     await hands.rewrite(form.locator('.askbox-heading'), 'Other words')
-    await hands.press(workshop.getByRole('button', { name: 'Publish version 2' }))
+    await hands.press(workshop.getByRole('button', { name: /^Publish (version 2|with)/ }))
     await expect(workshop.getByText('Version 2, published')).toBeVisible()
     await hands.press(workshop.getByLabel('More for this form'))
     await hands.press(workshop.getByRole('menuitem', { name: 'Published versions' }))
@@ -320,7 +320,7 @@ test('any text written in any place of the picture is, letter for letter, what v
     await workshop.keyboard.press('Escape')
     written.push([place, text.trim()])
   }
-  await workshop.getByRole('button', { name: /^Publish version/ }).click()
+  await workshop.getByRole('button', { name: /^Publish (version|with)/ }).click()
   await workshop.getByLabel('The code').waitFor({ state: 'attached' })
   const code = (await workshop.getByLabel('The code').textContent())!
   await page.goto(`${box.sites}/`)

@@ -33,7 +33,7 @@ test('an editor works beside the owner: each sees the other, what differs is kep
     await expect(picture(page).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
   }
   // She makes and publishes, and lets nobody in.
-  await anna.getByRole('button', { name: /^Publish version/ }).click()
+  await anna.getByRole('button', { name: /^Publish (version|with)/ }).click()
   await expect(anna.getByText(/^Version \d+, published/)).toBeVisible({ timeout: 20_000 })
   await anna.goto(`${box.workshop}/settings`)
   const there = anna.getByRole('region', { name: 'Who may come in' })

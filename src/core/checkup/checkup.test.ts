@@ -187,7 +187,7 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
     {
       code: 'words-sample',
       weight: 'hint',
-      mends: false,
+      mends: true,
       change: (one) =>
         Object.assign(one, { shape: 'landing', words: { ...one.words, after: sampleWords(shapeOf('landing')).after } }),
     },

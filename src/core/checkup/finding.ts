@@ -23,6 +23,9 @@ export interface Finding {
   mend?: Mend
 }
 
+/** What speaks against publishing without forbidding it: faults that visitors meet, and sentences that are still the sample's. */
+export const speaksAgainst = ({ weight, code }: Finding): boolean => weight === 'fault' || code === 'words-sample'
+
 export interface Mend {
   /** What it does, as an undo step: "Darken the button’s text". */
   name: string

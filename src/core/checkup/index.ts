@@ -1,5 +1,5 @@
 export { checkup, type CheckupSubject } from './checkup'
-export { type Finding, type Mend, type Weight } from './finding'
+export { type Finding, type Mend, speaksAgainst, type Weight } from './finding'
 export { type Drawn, type DrawnEdge, type DrawnText, firstScreens, type Measures, nothingMeasured } from './measures'
 export { selectorInState, textParts } from './parts'
 export { contrastFindings, groundsOf } from './contrast'

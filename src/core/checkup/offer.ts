@@ -23,6 +23,8 @@ export function offerFindings(content: FormContent, mail: MailSettings | null = 
   const samples = untouchedSamples(content)
   const foreign = foreignSamples(content)
   const claims = samples.filter((key) => shapeOf(content.shape)?.claims.includes(key) && !foreign.includes(key))
+  /** Of these, what the form can do without. */
+  const taken = claims.filter((key) => key !== 'heading' && key !== 'button')
   const offer = [
     words.heading,
     plainText(words.introduction),
@@ -83,6 +85,15 @@ export function offerFindings(content: FormContent, mail: MailSettings | null = 
       weight: 'hint',
       message: `Still the sample’s: ${named(claims)}. It promises in your name: is all of it true of you?`,
       selector: `.askbox-${claims[0]}`,
+      ...(taken.length === claims.length && {
+        mend: {
+          name: `Take off: ${named(taken)}`,
+          apply: (changed) => ({
+            ...changed,
+            words: { ...changed.words, ...Object.fromEntries(taken.map((key) => [key, []])) },
+          }),
+        },
+      }),
     },
     promised !== null &&
       !(mail !== null && handsOver(mail)) &&

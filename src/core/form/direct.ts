@@ -36,3 +36,7 @@ export const directSchema = z.strictObject({
     .max(400),
 })
 export type Direct = z.infer<typeof directSchema>
+
+/** The service that a form posts straight to, by its host: what it takes in is kept there, and nothing here. Null for ours. */
+export const serviceHostOf = ({ direct }: { direct?: Direct }): string | null =>
+  direct === undefined ? null : new URL(direct.action).host

@@ -41,7 +41,7 @@ export {
   newField,
   suggestedAutofill,
 } from './field'
-export { type Direct, directSchema } from './direct'
+export { type Direct, directSchema, serviceHostOf } from './direct'
 export { autofillTokens, isAutofillToken } from './autofill'
 export { columnKey, columnLabel, columnsLacking, fieldWithColumn, fillsColumn } from './column'
 export { canAdd, fieldAdded, fieldChanged, fieldMoved, fieldRemoved } from './fields'

@@ -175,7 +175,9 @@ describe('a form with several spots', () => {
       reason: 'Sample site, footer: The code is ready. No sign-up has come through it yet.',
     })
     // What is true of all of them names none.
-    expect(line[3]!.reason).toBe('No mail is sent: whoever signs up is on the list at once.')
+    expect(line[3]!.reason).toBe(
+      'No mail is sent yet: what stands below waits for a sender, and to be published. Whoever signs up is on the list at once.',
+    )
   })
 
   test('what is wrong with one spot is the form’s, and not the other’s', () => {

@@ -96,7 +96,12 @@ const caseNames: Record<Outcome, string> = {
 }
 
 function mailState({ mail }: LineSubject): State {
-  if (!mail || messagesInUse(mail.draft).length === 0)
+  if (!mail)
+    return [
+      'empty',
+      'No mail is sent yet: what stands below waits for a sender, and to be published. Whoever signs up is on the list at once.',
+    ]
+  if (messagesInUse(mail.draft).length === 0)
     return ['empty', 'No mail is sent: whoever signs up is on the list at once.']
   return mail.published === null
     ? ['needs-work', 'The mail is written but not published: nothing of it is sent yet.']

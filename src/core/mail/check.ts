@@ -96,7 +96,7 @@ function senderProblems({
         'no-postal',
         'sender',
         'No postal address stands in the mails.',
-        'Some countries ask for one in letters to many (common practice, no source named here).',
+        'Some countries ask for one in letters to many.',
       ),
     )
   return problems

@@ -87,7 +87,7 @@ export function fieldRules(content: FormContent): Rule[] {
         color: ${look.colours.fieldText ?? 'var(--askbox-text)'};
         font: inherit;
         /* Below this, phones enlarge the page when somebody types. */
-        font-size: max(1em, 16px);
+        font-size: max(1em, ${CONTROL_TEXT_PX}px);
         text-overflow: ellipsis;
       `,
     ],
@@ -198,6 +198,8 @@ export function besideControls(fields: readonly Field[]): Rule[] {
     : []
 }
 
+/** Smaller text in a field makes phones zoom in; common practice. */
+const CONTROL_TEXT_PX = 16
 const controlSizes = { small: [2.25, 0.3, 0.6], medium: [2.75, 0.5, 0.75], large: [3.25, 0.65, 1] } as const
 
 /** The button, at rest and under the pointer. */
@@ -207,7 +209,9 @@ export function buttonRules(content: FormContent): Rule[] {
   const isWide = button.width === 'row' || isJoined(content)
   const [height, above] = controlSizes[button.size]
   const inLine = arrangement === 'line' && button.width === 'text'
-  const least = inLine ? Math.max(height, controlSizes[field.size][0]) : height
+  // As high as the field beside it, whose text is never smaller than 16 pixels.
+  const beside = controlSizes[field.size][0]
+  const least = inLine ? `max(${Math.max(height, beside)}em, ${beside * CONTROL_TEXT_PX}px)` : `${height}em`
   const fill =
     button.fill === 'full'
       ? css`
@@ -231,7 +235,7 @@ export function buttonRules(content: FormContent): Rule[] {
       '.askbox-button',
       css`
         flex: ${isWide ? '1 1 100%' : '0 1 auto'};
-        min-height: ${least}em;
+        min-height: ${least};
         max-width: 100%;
         margin: 0;
         padding: ${above}em 1.25em;

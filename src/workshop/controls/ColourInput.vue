@@ -67,7 +67,7 @@ function set(typed: string | null): void {
 <style scoped>
 .colour {
   display: grid;
-  grid-template-columns: 36px 1fr 104px;
+  grid-template-columns: 36px 1fr 124px;
   align-items: center;
   gap: var(--gap-1) var(--gap-3);
 }

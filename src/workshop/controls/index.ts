@@ -1,6 +1,7 @@
 export { handToDownloads } from './downloads'
 export { hinted, vHint } from './hint'
 export { leapWords } from './leap'
+export { lowerFirst } from './lower-first'
 export { provideLooksOn, useLooksOn } from './looks-on'
 export { mendingKey, useMending } from './mending'
 export { useRowKeys } from './row-keys'

@@ -3,7 +3,7 @@ import { ChevronDown } from '@lucide/vue'
 import { ElButton } from 'element-plus'
 import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Form } from '#core/form'
+import { type Form, serviceHostOf } from '#core/form'
 import { type Signal, signalWords } from '#core/line'
 import { useLine } from '../line/line'
 import { useArrivals, useWorkspace } from '../data'
@@ -33,6 +33,7 @@ const joined = computed(() =>
     : arrivals.of(form.id).filter(({ verdict }) => verdict === 'joined' || verdict === 'confirm-first').length,
 )
 const rhythm = computed(() => rhythms.of(form.id))
+const service = computed(() => serviceHostOf(form.draft))
 const list = computed(() => workspace.list(form.list)?.name ?? 'no list')
 watch(
   line,
@@ -50,7 +51,10 @@ watch(
       <h2>
         <RouterLink class="name-of-form" :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink>
       </h2>
-      <p class="quiet small">to {{ list }} · {{ rhythm?.week ?? joined ?? '…' }} joined in 7 days</p>
+      <p class="quiet small">
+        <template v-if="service !== null">straight to {{ service }}, where its sign-ups are counted</template>
+        <template v-else>to {{ list }} · {{ rhythm?.week ?? joined ?? '…' }} joined in 7 days</template>
+      </p>
     </div>
     <div class="track">
       <RouterLink

@@ -14,6 +14,7 @@ const { text, paste = null } = defineProps<{
   label: string
   copyWords: string
   isFolded?: boolean
+  /** Whether to copy it is what is most likely next. */ isMain?: boolean
   /** Where it is pasted for its owner, on a pretend site. */ paste?: StandInPlace | null
 }>()
 /** Pasted for its owner, on a pretend site. */
@@ -59,7 +60,7 @@ async function copy(): Promise<void> {
       <h3>{{ title }}</h3>
       <span class="spring" />
       <ElButton v-if="paste" text @click="pasteIt">Paste it for me</ElButton>
-      <ElButton @click="copy">
+      <ElButton :type="isMain ? 'primary' : undefined" @click="copy">
         <Check v-if="isCopied" :size="16" /><Copy v-else :size="16" /><span>{{ isCopied ? 'Copied' : copyWords }}</span>
       </ElButton>
     </div>

@@ -3,14 +3,14 @@ import Changes from '../controls/Changes.vue'
 import { ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { RouterLink } from 'vue-router'
-import type { Form } from '#core/form'
+import { type Form, serviceHostOf } from '#core/form'
 import type { List } from '#core/list'
 import { useNotices } from '../notices'
 import { useWorkspace } from '../data'
 import type { Draft } from './draft'
 
 /** The form's name, rewritten where it stands, and what the form belongs to. */
-const { form, draft } = defineProps<{ form: Form; list: List | null; draft: Draft }>()
+const { form, list, draft } = defineProps<{ form: Form; list: List | null; draft: Draft }>()
 
 const STEP = 'Rename the form'
 const workspace = useWorkspace()
@@ -22,6 +22,7 @@ watch(
 )
 // Taken back at once, the new name may never have been read from the database.
 watch(draft.undoName, (step) => step !== STEP && (name.value = form.name))
+const service = computed(() => serviceHostOf(draft.content.value ?? form.draft))
 const sites = computed(() => workspace.spotsOf(form.id).map((spot) => workspace.site(spot.site)?.name ?? 'no site'))
 
 async function rename(): Promise<void> {
@@ -57,8 +58,11 @@ async function rename(): Promise<void> {
       </Changes>
     </h1>
     <p class="quiet small">
-      Sign-ups go to
-      <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
+      Sign-ups go
+      <template v-if="service !== null">straight to {{ service }}, and none is kept here</template>
+      <template v-else>
+        to <RouterLink v-if="list" :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
+      </template>
       <span v-if="sites.length > 0"> · sits on {{ [...new Set(sites)].join(', ') }}</span>
     </p>
   </div>

@@ -5,9 +5,11 @@ import { ElButton, ElSkeleton } from 'element-plus'
 import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { isPublishedAs, takesMessages } from '#core/form'
+import { speaksAgainst } from '#core/checkup'
 import type { FormId } from '#core/ids'
 import type { Signal } from '#core/line'
 import { messagesInUse } from '#core/mail'
+import AgainstPublishing from './AgainstPublishing.vue'
 import DirectStation from './DirectStation.vue'
 import FormMenu from './FormMenu.vue'
 import FormName from './FormName.vue'
@@ -93,6 +95,14 @@ const isPublished = computed(
     draft.content.value !== null &&
     isPublishedAs({ ...form.value, draft: draft.content.value }, latest.value),
 )
+/** What speaks against what waits to be published: of the mail alone, where the form is. */
+const against = computed(() =>
+  isPublished.value && mail.isPublished.value
+    ? []
+    : line.value
+        .flatMap(({ findings }) => findings)
+        .filter((finding) => speaksAgainst(finding) && (!isPublished.value || finding.station === 'mail')),
+)
 
 const load: Record<Station, () => Promise<Component>> = {
   spot: () => import('./spot/SpotStation.vue'),
@@ -167,6 +177,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
           :is-published="isPublished"
           :is-mail-published="mail.isPublished.value"
           :latest="latest"
+          :faults="against.length"
         />
       </div>
     </header>
@@ -193,6 +204,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         :findings="line.find(({ station }) => station === 'form')?.findings ?? []"
       />
     </div>
+    <AgainstPublishing v-if="against.length > 0" class="failures" :form="form" :findings="against" :current="current" />
     <DirectStation
       v-if="isDirect && (current === 'answer' || current === 'mail' || current === 'list')"
       class="panel"

@@ -1,13 +1,20 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { Form, Version } from '#core/form'
 import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
 import { usePublishing } from './publishing'
 
-const { form, whenKept, latest, isPublished, isMailPublished } = defineProps<{
+const {
+  form,
+  whenKept,
+  latest,
+  isPublished,
+  isMailPublished,
+  faults = 0,
+} = defineProps<{
   form: Form
   /** Resolves once everything in hand is kept. */
   whenKept: () => Promise<unknown>
@@ -15,12 +22,19 @@ const { form, whenKept, latest, isPublished, isMailPublished } = defineProps<{
   /** Whether the list's mail is sent as it is written. */
   isMailPublished: boolean
   latest: Version | null
+  /** How many findings speak against what would be published. */
+  faults?: number
 }>()
 
 const workspace = useWorkspace()
 const publishing = usePublishing()
 const receiver = useReceiver()
 const isBusy = ref(false)
+const words = computed(() => {
+  const what = isPublished ? 'the mail ' : ''
+  if (faults > 0) return `Publish ${what}with ${faults === 1 ? '1 fault' : `${faults} faults`}`
+  return isPublished ? 'Publish the mail' : `Publish version ${workspace.nextVersion(form.id)}`
+})
 
 async function publish(): Promise<void> {
   isBusy.value = true
@@ -37,7 +51,5 @@ async function publish(): Promise<void> {
   <span v-if="isPublished && isMailPublished && latest" class="quiet small"
     >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
   >
-  <ElButton v-else type="primary" :loading="isBusy" :disabled="receiver.looksOn" @click="publish">{{
-    isPublished ? 'Publish the mail' : `Publish version ${workspace.nextVersion(form.id)}`
-  }}</ElButton>
+  <ElButton v-else type="primary" :loading="isBusy" :disabled="receiver.looksOn" @click="publish">{{ words }}</ElButton>
 </template>

@@ -7,7 +7,7 @@ import type { Draft } from './draft'
 import { useNotices } from '../notices'
 import Select from '../controls/Select.vue'
 import { usePictures, useWorkspace } from '../data'
-import { shownMoment } from '../controls'
+import { lowerFirst, shownMoment } from '../controls'
 import { formAlone, formInText, type Scene } from '../preview'
 import ScaledPreview from '../preview/ScaledPreview.vue'
 import { stacked } from '../controls'
@@ -106,7 +106,7 @@ function restore(number: number): void {
         </div>
       </div>
       <p v-if="differing.length === 0" class="quiet">
-        {{ nameOf(left) }} and {{ nameOf(right).toLowerCase() }} are the same.
+        {{ nameOf(left) }} and {{ lowerFirst(nameOf(right)) }} are the same.
       </p>
       <ElTable v-bind="stacked" v-else :data="differing" table-layout="auto">
         <ElTableColumn prop="what" label="What" />

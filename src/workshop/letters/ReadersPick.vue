@@ -34,12 +34,7 @@ function choose(name: string): void {
     label="To the people of"
     :hint="lists.length > 1 ? 'The first decides on sender and looks. Who is on several gets it once.' : undefined"
   >
-    <ElSelect
-      v-model="lists"
-      multiple
-      aria-label="To the people of"
-      placeholder="Choose a list"
-    >
+    <ElSelect v-model="lists" multiple aria-label="To the people of" placeholder="Choose a list">
       <ElOption v-for="list in workspace.lists" :key="list.id" :value="list.id" :label="list.name" />
     </ElSelect>
   </Labelled>

@@ -57,13 +57,15 @@ export function useLetterLook(
               ...{ pictureAddress: (id) => `${PLACE}/picture/${id}`, pageOf: (spot) => `${PLACE}/page/${spot}` },
             },
           })
-    return noList.concat(letterFindings({
-      body: letter,
-      settings: mail,
-      pictureBytes,
-      htmlBytes: new TextEncoder().encode(rendered?.html ?? '').length,
-      plain: rendered === null ? 'unknown' : rendered.text.slice(0, rendered.text.lastIndexOf('-- \n')),
-    }))
+    return noList.concat(
+      letterFindings({
+        body: letter,
+        settings: mail,
+        pictureBytes,
+        htmlBytes: new TextEncoder().encode(rendered?.html ?? '').length,
+        plain: rendered === null ? 'unknown' : rendered.text.slice(0, rendered.text.lastIndexOf('-- \n')),
+      }),
+    )
   })
   const stops = computed(() => findings.value.filter(({ weight }) => weight === 'stops'))
   const tells = computed(() => findings.value.filter(({ weight }) => weight === 'look'))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElSkeleton } from 'element-plus'
 import { computed } from 'vue'
-import { answerTo, type FormContent } from '#core/form'
+import { answerTo, type FormContent, serviceHostOf } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Member } from '#core/list'
 import { type MailSettings, outcomesWith } from '#core/mail'
@@ -43,7 +43,7 @@ const waiting = computed(() => {
   return (list === undefined ? null : members.countsOf(list))?.waiting ?? 0
 })
 /** Of a form that posts straight to a service. */
-const directHost = computed(() => (content.direct === undefined ? null : new URL(content.direct.action).host))
+const directHost = computed(() => serviceHostOf(content))
 const directWords = (station: Station) =>
   station === 'answer'
     ? `A page of ${directHost.value}`
@@ -73,7 +73,7 @@ const scene = computed(() => ({
     <span v-else-if="station === 'answer' && ownPage" class="words">Your own page<br />{{ ownPage }}</span>
     <SmallPreview v-else-if="station === 'answer'" :page="answerPage(answer, content, null, { sign })" :width="640" />
     <MailPicture v-else-if="station === 'mail' && mail !== null" :settings="mail" :list-name="listName" />
-    <span v-else-if="station === 'mail'" class="words">No mail is sent</span>
+    <span v-else-if="station === 'mail'" class="words">No mail is sent yet</span>
     <ElSkeleton v-else-if="newest.length === 0 && !isKnown" class="rows" :rows="2" animated />
     <span v-else-if="newest.length === 0" class="words">{{
       waiting > 0

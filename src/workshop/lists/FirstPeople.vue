@@ -15,7 +15,9 @@ const workspace = useWorkspace()
 const changes = useMemberChanges()
 const notices = useNotices()
 const router = useRouter()
-const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
+const forms = computed(() =>
+  workspace.forms.filter((one) => one.list === list.id && !one.isArchived && one.draft.direct === undefined),
+)
 /** Where the owner reads mail, as far as it was said anywhere. */
 const own = computed(() => {
   const lists = [list, ...workspace.lists]

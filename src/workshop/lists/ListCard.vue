@@ -27,7 +27,7 @@ const standing = computed(() => {
       <h2>
         <RouterLink :to="{ name: 'list', params: { id: list.id } }">{{ list.name }}</RouterLink>
       </h2>
-      <ListFeeds class="feeds" :list="list" />
+      <ListFeeds :list="list" />
     </div>
     <dl v-if="counts">
       <div v-for="{ name, count } in standing" :key="name" :class="{ none: count === 0 }">
@@ -54,11 +54,6 @@ h2 {
 .about {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-}
-.feeds {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 dl {
   display: grid;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
+import { serviceHostOf } from '#core/form'
 import type { List } from '#core/list'
 import { messagesInUse } from '#core/mail'
 import { useWorkspace } from '../data'
@@ -8,7 +9,15 @@ import { useWorkspace } from '../data'
 /** What a list sends by itself, and the forms that feed it. */
 const { list } = defineProps<{ list: List }>()
 const workspace = useWorkspace()
-const forms = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
+const all = computed(() => workspace.forms.filter((one) => one.list === list.id && !one.isArchived))
+const forms = computed(() => all.value.filter(({ draft }) => serviceHostOf(draft) === null))
+/** Those that post straight to a service: they are filed here, and feed nothing. */
+const elsewhere = computed(() =>
+  all.value.flatMap((form) => {
+    const host = serviceHostOf(form.draft)
+    return host === null ? [] : [{ form, host }]
+  }),
+)
 const mail = computed(() => {
   const published = workspace.mail(list.id)?.published ?? null
   if (published === null || messagesInUse(published).length === 0) return 'Sends no mail by itself.'
@@ -32,5 +41,9 @@ const mail = computed(() => {
       ></template
     >
     <template v-else>No form feeds it yet.</template>
+    <template v-for="{ form, host } in elsewhere" :key="form.id">
+      <RouterLink :to="{ name: 'form', params: { id: form.id } }">{{ form.name }}</RouterLink> posts straight to
+      {{ host }}, and feeds nothing here.
+    </template>
   </p>
 </template>

@@ -77,7 +77,10 @@ const view = computed<View>({
       <span class="row">
         <Changes>
           <ElButton :aria-expanded="isEditing" @click="isEditing = !isEditing"
-            ><Pencil :size="16" /><span>{{ isEditing ? 'Done' : 'Edit name, words and columns' }}</span></ElButton
+            ><Pencil :size="16" /><span
+              >{{ isEditing ? 'Done' : 'Edit'
+              }}<span v-if="!isEditing" class="at-desk">&nbsp;name, words and columns</span></span
+            ></ElButton
           >
           <RouterLink v-slot="{ navigate }" custom :to="{ name: 'import', params: { id: list.id } }">
             <ElButton @click="navigate()"><FileUp :size="16" /><span>Bring in a file</span></ElButton>
@@ -96,6 +99,7 @@ const view = computed<View>({
         </template>
         <template v-else-if="view === 'growth'">
           <ListFeeds :list="list" />
+          <ListHistory :list="list" />
           <template v-if="grown.days.length > 1">
             <GrowthChart
               v-for="hasTotal in [true, false]"
@@ -110,7 +114,6 @@ const view = computed<View>({
             />
           </template>
           <p v-else-if="grown.rows !== null" class="quiet">Its curve begins with the second day.</p>
-          <ListHistory :list="list" />
         </template>
         <ListLetters v-else-if="view === 'letters'" :list="list" />
         <OnwardCard v-else :list="list" />
@@ -125,5 +128,15 @@ const view = computed<View>({
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: var(--gap-4);
+}
+@media (max-width: 640px) {
+  /* Heard all the same. */
+  .at-desk {
+    position: absolute;
+    width: 1px;
+    height: 1px;
+    overflow: hidden;
+    clip-path: inset(50%);
+  }
 }
 </style>

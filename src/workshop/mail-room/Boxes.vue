@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Box } from '#core/api'
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton, ElCollapse, ElCollapseItem, ElInput } from 'element-plus'
 import { useIntervalFn } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import type { MailboxRule } from '#core/mailbox'
 import { clientFor } from '../client'
 import AddressText from '../controls/AddressText.vue'
+import FindBox from '../controls/FindBox.vue'
 import Select from '../controls/Select.vue'
 import { shownMoment } from '../controls'
 import { useReceiver } from '../sync'
@@ -50,6 +51,13 @@ async function choose(wanted: string): Promise<void> {
 void look()
 useIntervalFn(() => void look(), 1_500)
 
+/** Of more, nobody finds one at a glance. */
+const MANY = 8
+const sought = ref('')
+const found = computed(() =>
+  boxes.value.filter((box) => box.address.toLowerCase().includes(sought.value.trim().toLowerCase())),
+)
+
 const does = ref<MailboxRule['does']>('refuse')
 const to = ref('')
 const ways: { value: MailboxRule['does']; label: string }[] = [
@@ -79,11 +87,41 @@ async function empty(): Promise<void> {
 <template>
   <section class="boxes" aria-label="Stand-in mailbox">
     <div class="side">
+      <ElCollapse :model-value="rules.length > 0 ? ['wrong'] : []">
+        <ElCollapseItem
+          name="wrong"
+          :title="rules.length > 0 ? `What goes wrong here, ${rules.length}` : 'Let mail go wrong'"
+        >
+          <form class="group wrong" @submit.prevent="add">
+            <ul v-if="rules.length > 0">
+              <li v-for="(rule, at) in rules" :key="at" class="row">
+                <span>Mail to “{{ rule.to }}” {{ wordsOf(rule) }}</span>
+                <ElButton
+                  link
+                  :aria-label="`Stop: mail to ${rule.to} ${wordsOf(rule)}`"
+                  @click="behave(rules.filter((_, other) => other !== at))"
+                  >Stop</ElButton
+                >
+              </li>
+            </ul>
+            <ElInput v-model="to" placeholder="part of an address" aria-label="Mail to addresses with" />
+            <Select v-model="does" label="What becomes of it" :options="ways" />
+            <ElButton native-type="submit" class="start">Let it go wrong</ElButton>
+          </form>
+        </ElCollapseItem>
+      </ElCollapse>
       <p v-if="boxes.length === 0" class="quiet">
         No mail yet. Every mail of every list comes here, whatever its address: sign up through a form to get one.
       </p>
-      <ul v-else aria-label="Boxes">
-        <li v-for="box in boxes" :key="box.address">
+      <FindBox
+        v-if="boxes.length > MANY"
+        v-model="sought"
+        label="Find a box"
+        :count="found.length"
+        :of="boxes.length"
+      />
+      <ul v-if="boxes.length > 0" aria-label="Boxes">
+        <li v-for="box in found" :key="box.address">
           <ElButton text class="box" :aria-pressed="box.address === address" @click="choose(box.address)">
             <AddressText class="address" :address="box.address" />
             <span class="quiet">{{ box.count }}</span>
@@ -91,23 +129,6 @@ async function empty(): Promise<void> {
         </li>
       </ul>
       <ElButton v-if="boxes.length > 0" text class="start" @click="empty">Empty all boxes</ElButton>
-      <form class="group wrong" @submit.prevent="add">
-        <h2>What goes wrong here</h2>
-        <ul v-if="rules.length > 0">
-          <li v-for="(rule, at) in rules" :key="at" class="row">
-            <span>Mail to “{{ rule.to }}” {{ wordsOf(rule) }}</span>
-            <ElButton
-              link
-              :aria-label="`Stop: mail to ${rule.to} ${wordsOf(rule)}`"
-              @click="behave(rules.filter((_, other) => other !== at))"
-              >Stop</ElButton
-            >
-          </li>
-        </ul>
-        <ElInput v-model="to" placeholder="part of an address" aria-label="Mail to addresses with" />
-        <Select v-model="does" label="What becomes of it" :options="ways" />
-        <ElButton native-type="submit" class="start">Let it go wrong</ElButton>
-      </form>
     </div>
     <div class="mails">
       <ol v-if="mails.length > 0" aria-label="Mail in this box">
@@ -176,10 +197,6 @@ ol {
   justify-self: start;
 }
 .wrong {
-  margin-top: var(--gap-4);
   font-size: var(--text-s);
-}
-.wrong h2 {
-  font-size: var(--text-m);
 }
 </style>

@@ -14,9 +14,16 @@ import { useNewForm } from './new-form'
 
 const router = useRouter()
 const route = useRoute()
-const { list, site, place, direct, name, isNameOwn, told, make: makeIt } = useNewForm(
-  typeof route.query.list === 'string' ? route.query.list : null,
-)
+const {
+  list,
+  site,
+  place,
+  direct,
+  name,
+  isNameOwn,
+  told,
+  make: makeIt,
+} = useNewForm(typeof route.query.list === 'string' ? route.query.list : null)
 const { read: ownForm } = direct
 const asked = useTemplateRef('asked')
 

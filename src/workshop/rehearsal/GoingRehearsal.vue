@@ -5,6 +5,7 @@ import { messagesInUse } from '#core/mail'
 import { caseIds, caseName, nameFields, type RehearsalCase } from '#core/proof'
 import { spotName } from '#core/spot'
 import RisingArms from './RisingArms.vue'
+import { lowerFirst } from '../controls'
 import { useWorkspace } from '../data'
 import { risenSignals } from './signals'
 import { type Rehearsing, useRehearsal } from './store'
@@ -49,7 +50,7 @@ const all = computed(() => order.value.length)
     />
     <p class="small newest" role="status">
       <span class="quiet counter">{{ reached }} of {{ all }}</span>
-      {{ newest ? `${caseName(newest.case)}: ${newest.what.toLowerCase()}` : 'The page is fetched …' }}
+      {{ newest ? `${caseName(newest.case)}: ${lowerFirst(newest.what)}` : 'The page is fetched …' }}
     </p>
   </section>
 </template>

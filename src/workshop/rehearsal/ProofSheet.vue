@@ -3,7 +3,7 @@ import { ElButton, ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import { caseName, countsOf, differencesBetween, type Proof, type Step, verdictWords } from '#core/proof'
 import { type Spot, spotName } from '#core/spot'
-import { handToDownloads, shownMoment } from '../controls'
+import { handToDownloads, lowerFirst, shownMoment } from '../controls'
 import { proofsOf, useLive, useWorkspace } from '../data'
 import { stationNames } from '#core/station'
 import PageLook from './PageLook.vue'
@@ -32,7 +32,7 @@ const untried = computed(() => [
   ...new Map(
     byCase.value
       .filter(({ verdict }) => verdict === 'not-tried')
-      .map(({ name, steps }) => [name, `${name.toLowerCase()} (${shortly(steps[0]!.seen)})`]),
+      .map(({ name, steps }) => [name, `${lowerFirst(name)} (${shortly(steps[0]!.seen)})`]),
   ).values(),
 ])
 const shortly = (text: string) => (text.length > 110 ? `${text.slice(0, 108)} …` : text.replace(/\.$/, ''))

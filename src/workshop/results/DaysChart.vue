@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { useMediaQuery } from '@vueuse/core'
+import { useMediaQuery, useWindowSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { baseOptions, colour, colourPlaces, othersColour, partColours, tooltip, shortDay } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
+import { labelRows, widthsIn } from '../charts/label-rows'
 import type { ResultEvent } from './events'
 
 /** Sign-ups by day, in parts; with its table, and what happened on which day. */
@@ -68,17 +69,40 @@ const columns = [
   { prop: 'events', label: 'What happened' },
 ]
 
+/** Days on which something happened, each with its label's row; one that has no room above the chart stands in the table alone. */
+function labelled(font: string) {
+  const width = Math.max(200, Math.min(MOST_CHART_PX, windowWidth.value - CHART_BESIDE_PX))
+  const wide = widthsIn(`11px ${font}`)
+  const all = [...new Set(events.map(({ day }) => day))]
+    .filter((day) => days.includes(day))
+    .map((day) => ({ day, text: shortOn(day), isEnd: days.indexOf(day) > days.length / 2 }))
+  const rows = labelRows(
+    all.map(({ day, text, isEnd }) => {
+      const at = ((days.indexOf(day) + 0.5) / days.length) * width
+      const long = wide(text) + LABEL_BETWEEN_PX
+      return isEnd ? { from: at - long, to: at } : { from: at, to: at + long }
+    }),
+    EVENT_ROWS,
+  )
+  return all.map((one, at) => ({ ...one, row: isNarrow.value ? null : rows[at]! }))
+}
+const { width: windowWidth } = useWindowSize()
+/** The chart’s plot at the page’s full width, and what stands beside it at less, in CSS pixels. */
+const MOST_CHART_PX = 1_130
+const CHART_BESIDE_PX = 150
+const LABEL_BETWEEN_PX = 10
+
 const options = computed(() => {
   if (days.length === 0) return null
   const base = baseOptions()
-  const markedDays = [...new Set(events.map(({ day }) => day))].filter((day) => days.includes(day))
+  const marked = labelled(base.chart?.fontFamily ?? 'sans-serif')
   return {
     ...base,
     chart: { ...base.chart, type: 'bar' as const, stacked: true, height: height.value },
     series: parts.value.map(({ name, counts }) => ({ name, data: [...counts] })),
     colors: colours.value,
     plotOptions: { bar: { columnWidth: '70%' } },
-    grid: { ...base.grid, padding: { top: markedDays.length > 0 && !isNarrow.value ? EVENT_ROWS * EVENT_ROW_PX : 0 } },
+    grid: { ...base.grid, padding: { top: marked.length > 0 && !isNarrow.value ? EVENT_ROWS * EVENT_ROW_PX : 0 } },
     xaxis: {
       categories: [...days],
       tickAmount: Math.min(isNarrow.value ? 3 : 10, days.length),
@@ -100,16 +124,16 @@ const options = computed(() => {
     tooltip: { ...tooltip(), shared: true, intersect: false },
     annotations: {
       // Above the bars, in rows, so that those of neighbouring days do not lie over each other.
-      xaxis: markedDays.map((day, at) => ({
+      xaxis: marked.map(({ day, text, isEnd, row }) => ({
         x: day,
         borderColor: colour('--ink'),
         strokeDashArray: 3,
         label: {
-          text: isNarrow.value ? '' : shortOn(day),
+          text: row === null ? '' : text,
           orientation: 'horizontal',
-          textAnchor: days.indexOf(day) > days.length / 2 ? 'end' : 'start',
+          textAnchor: isEnd ? 'end' : 'start',
           borderWidth: 0,
-          offsetY: -6 - EVENT_ROW_PX * (at % EVENT_ROWS),
+          offsetY: -6 - EVENT_ROW_PX * (row ?? 0),
           style: { color: colour('--ink'), background: 'transparent', fontSize: '11px' },
         },
       })),

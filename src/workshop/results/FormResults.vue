@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { RouterLink } from 'vue-router'
+import { serviceHostOf } from '#core/form'
 import type { FormId } from '#core/ids'
 import { useWorkspace } from '../data'
 import Curve from './Curve.vue'
@@ -11,12 +12,14 @@ const { form } = defineProps<{ form: FormId }>()
 const rhythms = useRhythm()
 const workspace = useWorkspace()
 const isTrying = computed(() => workspace.trials.some((one) => one.form === form && one.ended === undefined))
+const service = computed(() => serviceHostOf(workspace.form(form)?.draft ?? {}))
 const rhythm = computed(() => rhythms.of(form))
 </script>
 
 <template>
   <p class="small">
-    <template v-if="rhythm">
+    <span v-if="service !== null" class="quiet">Who signs up by it is counted at {{ service }}.</span>
+    <template v-else-if="rhythm">
       <Curve :counts="rhythm.last" />
       <span
         >{{ rhythm.week }} joined in 7 days<template v-if="rhythm.words">, {{ rhythm.words }}</template></span

@@ -6,7 +6,7 @@ import { computed, reactive, ref } from 'vue'
 import { RouterLink } from 'vue-router'
 import { codeOf, codeReachProblem, handoverFile, piecesOf, type PlaceHeights, sharedLine } from '#core/embed'
 import { addressProblem, profileOf, type Site, siteKinds } from '#core/site'
-import { handToDownloads, shownPage } from '../controls'
+import { handToDownloads, lowerFirst, shownPage } from '../controls'
 import Changes from '../controls/Changes.vue'
 import { useWorkspace } from '../data'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
@@ -29,7 +29,7 @@ const receiver = useReceiver()
 const isEditing = ref(site.address === '')
 /** With its colours, its code and all that is done with it as a whole. */
 const isWhole = ref(false)
-const kindName = computed(() => siteKinds.find(({ kind }) => kind === site.kind)?.name.toLowerCase())
+const kindName = computed(() => lowerFirst(siteKinds.find(({ kind }) => kind === site.kind)?.name ?? ''))
 /** What its builder leaves of pasted code, in a sentence. */
 const takes = computed(() => {
   const { siteHead, pageHead, keepsForms, keepsScripts, keepsFrames } = profileOf(site)

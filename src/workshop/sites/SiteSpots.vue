@@ -3,7 +3,7 @@ import { RouterLink } from 'vue-router'
 import { codeNames, isPastedAgain } from '#core/embed'
 import type { Form, Version } from '#core/form'
 import { type CodeKind, type Spot, spotKinds } from '#core/spot'
-import { shownPage } from '../controls'
+import { lowerFirst, shownPage } from '../controls'
 import SpotSignals from './SpotSignals.vue'
 
 /** What stands where on a site: a row a spot, with its line. */
@@ -27,7 +27,7 @@ const placeOf = ({ kind }: Spot) => spotKinds.find((one) => one.kind === kind)?.
       <p v-if="isWhole" class="quiet small">
         <template v-if="version === null">Nothing is put there yet: the form is not published.</template>
         <template v-else
-          >Put there: {{ codeNames[code].toLowerCase() }}. When its words change:
+          >Put there: {{ lowerFirst(codeNames[code]) }}. When its words change:
           {{ isPastedAgain(code) ? 'paste again' : 'shows by itself' }}.
           <template v-if="spot.page !== ''">On {{ shownPage(spot.page) }}.</template></template
         >

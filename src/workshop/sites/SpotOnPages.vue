@@ -7,6 +7,7 @@ import { codeNames, codeOf } from '#core/embed'
 import { sitePath } from '#core/site'
 import { type Spot, spotKinds } from '#core/spot'
 import ShareBar from '../charts/ShareBar.vue'
+import { lowerFirst } from '../controls'
 import { useWorkspace } from '../data'
 
 /** On which groups of a site's pages a spot stands, with each page on a press. */
@@ -49,7 +50,7 @@ const MOST = 40
       <RouterLink :to="{ name: 'form', params: { id: spot.form, station: 'spot' } }">{{
         form?.name ?? 'A form'
       }}</RouterLink>
-      <span class="quiet small">{{ place.toLowerCase() }} · {{ codeNames[code].toLowerCase() }}</span>
+      <span class="quiet small">{{ lowerFirst(place) }} · {{ lowerFirst(codeNames[code]) }}</span>
     </h2>
     <p v-if="!wasLookedFor" class="quiet">It came after the site was looked through. Look again.</p>
     <template v-else>

@@ -64,12 +64,20 @@ const cases = computed((): AnswerCase[] => {
   ]
   return inOrder.filter((one) => met.includes(one))
 })
+/** What somebody in a case reads first, or where they come to. */
+function meet(one: AnswerCase): string {
+  const answer = answerTo(content, one)
+  if (answer.show === 'address') return 'come to a page of yours'
+  const read = answer.heading.trim() || answer.message.trim()
+  return `read “${read.length > LONGEST_READ ? `${read.slice(0, LONGEST_READ)} …` : read}”`
+}
+const LONGEST_READ = 60
 const orderInWords = computed(
   () =>
     ({
-      never: `After the button, visitors read “${answerNames.joined}”: nobody has to confirm by mail.`,
-      always: `After the button, visitors read “${answerNames['confirm-first']}”; after the press in the mail, “${answerNames.confirmed}”: everybody confirms.`,
-      regions: `After the button, visitors read “${answerNames.joined}”; those from regions that confirm read “${answerNames['confirm-first']}”, and “${answerNames.confirmed}” after the press in the mail.`,
+      never: `After the button, visitors ${meet('joined')}: nobody has to confirm by mail.`,
+      always: `After the button, visitors ${meet('confirm-first')}; after the press in the mail, they ${meet('confirmed')}: everybody confirms.`,
+      regions: `After the button, visitors ${meet('joined')}; those from regions that confirm ${meet('confirm-first')}, and after the press in the mail they ${meet('confirmed')}.`,
     })[confirm.value],
 )
 const inHand = computed({

@@ -166,7 +166,7 @@ h3 {
   margin: 0 0 var(--gap-1);
   color: var(--quiet);
   font-size: var(--text-s);
-  font-weight: 500;
+  font-weight: 400;
 }
 .part {
   width: 100%;
@@ -198,6 +198,10 @@ h3 {
 }
 .words b {
   flex: none;
+  font-weight: 400;
+}
+.part[aria-pressed='true'] b {
+  font-weight: 650;
 }
 .stopped .words {
   flex-wrap: wrap;

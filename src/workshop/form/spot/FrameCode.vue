@@ -65,6 +65,7 @@ const code = computed(() => frameCode(address, content.words.heading || content.
       :text="code"
       label="The code"
       copy-words="Copy the code"
+      is-main
       is-folded
       :paste="paste"
     />

@@ -26,7 +26,13 @@ const code = computed(() =>
 
 <template>
   <div class="link">
-    <CodeBlock title="The address of its page" :text="address" label="The address" copy-words="Copy the address" />
+    <CodeBlock
+      title="The address of its page"
+      :text="address"
+      label="The address"
+      copy-words="Copy the address"
+      is-main
+    />
     <div class="row choices">
       <Choice
         v-model="shownAs"

@@ -52,6 +52,7 @@ const place = computed(() => {
       label="The pop-up’s code"
       :paste="standInPlace(spot, site)"
       copy-words="Copy the code"
+      is-main
     />
     <template v-else>
       <template v-if="permits.siteHead">
@@ -71,6 +72,7 @@ const place = computed(() => {
             @pasted="look"
             :paste="standInPlace(spot, site, true)"
             copy-words="Copy the line"
+            is-main
           />
           <p class="quiet small">
             {{ headStep(site.kind, 'site') }} Paste it there.
@@ -90,6 +92,7 @@ const place = computed(() => {
         label="The code"
         :paste="standInPlace(spot, site)"
         copy-words="Copy the code"
+        :is-main="!permits.siteHead || lineThere === 'there'"
         is-folded
       />
       <p v-else class="quiet small" role="status">The form is being measured …</p>

@@ -20,7 +20,7 @@ import { addressProblem, completedAddress, siteKinds, type Site } from '#core/si
 import type { CodeKind, Spot } from '#core/spot'
 import Changes from '../../controls/Changes.vue'
 import Choice from '../../controls/Choice.vue'
-import { handToDownloads } from '../../controls'
+import { handToDownloads, lowerFirst } from '../../controls'
 import Labelled from '../../controls/Labelled.vue'
 import TypedInput from '../../controls/TypedInput.vue'
 import { useOlderCode } from './older-code'
@@ -52,7 +52,7 @@ const version = computed(() =>
 )
 
 const built = computed(() => site ?? { kind: 'other' as const })
-const kindName = computed(() => siteKinds.find(({ kind }) => kind === built.value.kind)?.name.toLowerCase())
+const kindName = computed(() => lowerFirst(siteKinds.find(({ kind }) => kind === built.value.kind)?.name ?? ''))
 const advice = computed(() => {
   const all = codeAdvice(spot, built.value)
   return isDirect.value ? { ...all, works: all.works.filter(({ kind }) => isWhole(kind)) } : all
@@ -130,6 +130,7 @@ provide(codeTaken, take)
       :model-value="shown"
       :name="`code-${spot.id}`"
       label="What is put there"
+      is-quiet
       :options="codes"
       @update:model-value="look"
     />
@@ -163,6 +164,7 @@ provide(codeTaken, take)
       :paste="standInPlace(spot, site)"
       label="The code"
       copy-words="Copy the code"
+      is-main
       is-folded
     />
     <ScriptCode

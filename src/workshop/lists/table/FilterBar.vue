@@ -127,6 +127,16 @@ async function drop(): Promise<void> {
   flex-wrap: wrap;
   gap: var(--gap-2);
 }
+@media (max-width: 640px) {
+  .views {
+    flex-wrap: nowrap;
+    padding-block-end: 2px;
+    overflow-x: auto;
+  }
+  .views .el-button {
+    flex: none;
+  }
+}
 .views .el-button {
   margin: 0;
 }

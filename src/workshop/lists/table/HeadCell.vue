@@ -48,10 +48,16 @@ function startDrag(event: PointerEvent): void {
 }
 .head {
   min-width: 0;
+  max-width: 100%;
+  justify-content: start;
   padding: 0;
   color: inherit;
   font-size: inherit;
   font-weight: inherit;
+}
+.head :deep(> span) {
+  min-width: 0;
+  overflow: hidden;
 }
 .head :deep(span) {
   gap: var(--gap-1);

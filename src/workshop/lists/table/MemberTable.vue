@@ -20,7 +20,7 @@ import { useChosen } from './chosen'
 import FilterBar from './FilterBar.vue'
 import { isBlank, useFound } from './found'
 import HeadCell from './HeadCell.vue'
-import { useTableLayout } from './layout'
+import { narrowed, useTableLayout } from './layout'
 import LayoutMenu from './LayoutMenu.vue'
 import RowActions from './RowActions.vue'
 import { useSorting } from './sorting'
@@ -119,13 +119,14 @@ const columns = computed((): Column<ShownMember>[] => {
     const width = room.value - 2 - NARROW_ACT_PX - choose.length * CHOOSE_PX
     return [...choose, { key: 'card', title: 'People', width }, { key: 'act', title: 'Change', width: NARROW_ACT_PX }]
   }
-  const shown = layout.shown.value.map(({ key, title, width }) => ({
+  const besides = (form === undefined ? CHOOSE_PX : 0) + ACT_PX
+  const shown = narrowed(layout.shown.value, room.value - 2 - besides).map(({ key, title, width }) => ({
     key,
     title,
     width: dragged.value?.key === key ? dragged.value.width : width,
   }))
   const set = list.table?.widths ?? {}
-  const taken = shown.reduce((sum, { width }) => sum + width, 0) + CHOOSE_PX + ACT_PX
+  const taken = shown.reduce((sum, { width }) => sum + width, 0) + besides
   // What there is of spare room goes to what is cut off first, but for what was given a width.
   const flexible = shown.filter(({ key }) => ['email', 'spot', 'page'].includes(key) && set[key] === undefined)
   const spare = Math.max(0, room.value - 2 - taken) / Math.max(1, flexible.length)
@@ -263,6 +264,20 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
 }
 .menu {
   width: 150px;
+}
+@media (max-width: 640px) {
+  .tools {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) auto;
+    gap: var(--gap-2) var(--gap-3);
+  }
+  .search,
+  .menu {
+    width: 100%;
+  }
+  .tools > .quiet {
+    justify-self: end;
+  }
 }
 .table {
   min-height: 120px;

@@ -6,6 +6,8 @@ export interface TableColumn {
   key: string
   title: string
   width: number
+  /** As narrow as it goes where there is no room; missing for a width that was given. */
+  least?: number
   isHidden: boolean
 }
 
@@ -15,11 +17,11 @@ const MOST_WIDTH = 1_200
 
 /** What every list's table can show, and how wide; a list's own columns stand after the address. */
 const facts = [
-  { key: 'tags', title: 'Tags', width: 150 },
-  { key: 'status', title: 'Status', width: 110 },
-  { key: 'since', title: 'Since', width: 130 },
-  { key: 'spot', title: 'Spot', width: 210 },
-  { key: 'page', title: 'Page', width: 150 },
+  { key: 'tags', title: 'Tags', width: 150, least: 90 },
+  { key: 'status', title: 'Status', width: 110, least: 100 },
+  { key: 'since', title: 'Since', width: 130, least: 118 },
+  { key: 'spot', title: 'Spot', width: 210, least: 110 },
+  { key: 'page', title: 'Page', width: 150, least: 90 },
 ]
 
 /** How a list's table is laid out: which columns, in which order, how wide. Kept with the list. */
@@ -29,8 +31,8 @@ export function useTableLayout(list: () => List) {
   const columns = computed((): TableColumn[] => {
     const { widths, hidden, order } = layout.value
     const all = [
-      { key: 'email', title: 'Email', width: 230 },
-      ...list().columns.map(({ key, label }) => ({ key: `column ${key}`, title: label, width: 130 })),
+      { key: 'email', title: 'Email', width: 230, least: 180 },
+      ...list().columns.map(({ key, label }) => ({ key: `column ${key}`, title: label, width: 130, least: 90 })),
       ...facts,
     ]
     const isColumnHidden = new Set(list().columns.flatMap(({ key, isHidden }) => (isHidden ? [`column ${key}`] : [])))
@@ -40,9 +42,10 @@ export function useTableLayout(list: () => List) {
     }
     return all
       .toSorted((one, other) => placeOf(one) - placeOf(other))
-      .map((column) => ({
+      .map(({ least, ...column }) => ({
         ...column,
         width: widths[column.key] ?? column.width,
+        ...(widths[column.key] === undefined && { least }),
         // The address says who it is.
         isHidden: column.key !== 'email' && (hidden.includes(column.key) || isColumnHidden.has(column.key)),
       }))
@@ -83,3 +86,23 @@ export function useTableLayout(list: () => List) {
   }
 }
 export type TableLayoutInHand = ReturnType<typeof useTableLayout>
+
+/**
+ * Columns made narrower where there is no room for them all, each by its part of what it can give; what was given a width
+ * keeps it. Where even that does not do, the table scrolls.
+ *
+ * @param room in CSS pixels
+ */
+export function narrowed<One extends Pick<TableColumn, 'width' | 'least'>>(
+  columns: readonly One[],
+  room: number,
+): One[] {
+  const missing = columns.reduce((sum, { width }) => sum + width, 0) - room
+  const given = columns.reduce((sum, { width, least = width }) => sum + width - least, 0)
+  if (missing <= 0 || given === 0) return [...columns]
+  const share = Math.min(1, missing / given)
+  return columns.map((column) => ({
+    ...column,
+    width: Math.floor(column.width - (column.width - (column.least ?? column.width)) * share),
+  }))
+}
