@@ -72,7 +72,17 @@ export default tseslint.config(
   {
     files: ['**/*.vue'],
     languageOptions: { parser: vueParser, parserOptions: { parser: tseslint.parser, sourceType: 'module' } },
-    rules: { 'vue/multi-word-component-names': 'off', 'vue/no-v-html': 'error' },
+    rules: {
+      'vue/multi-word-component-names': 'off',
+      'vue/no-v-html': 'error',
+      'vue/no-restricted-syntax': [
+        'error',
+        {
+          selector: "VElement[name='form']:not(:has(VAttribute[key.name='novalidate']))",
+          message: 'What is wrong with an entry is said in our words, beside its field: novalidate.',
+        },
+      ],
+    },
   },
   {
     rules: {

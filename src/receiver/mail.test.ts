@@ -9,6 +9,7 @@ import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
 import { emailIn } from '#core/journal'
 import { startMail, withoutLinks } from '#core/message'
+import { PeopleCounter } from '#core/results'
 import { receiverApp } from './app'
 import { type Ledger, openLedger } from './ledger'
 import { MAIL, mailJob, mailOf, mailsInState, type QueuedMailState } from './mail/queued'
@@ -581,6 +582,79 @@ test('“send it again” sends it again, says the same to everybody, and nothin
   expect((await countOf('waiting')) + mails.length).toBe(1)
   expect(await said(token)).toBe(forged)
   await mailNumber(1)
+})
+
+describe('a slip that is put right by who typed it', () => {
+  /** As the answer's page has it: one press. */
+  async function slips(email: string, more: Record<string, string> = {}): Promise<() => Promise<string>> {
+    const joined = await join_(email, more)
+    const page = await (await app.request(joined.headers.get('Location')!)).text()
+    const value = (name: string) => new RegExp(`name="${name}" value="([^"]+)"`).exec(page)![1]!
+    const body = new URLSearchParams({
+      'askbox-again': value('askbox-again'),
+      'askbox-instead': value('askbox-instead'),
+    }).toString()
+    return async () => (await press(`/resend/${samples.spot.id}`, body)).text()
+  }
+  const entries = async () => (await ledger.entriesAfter(0, null, 1000))!.items
+  const grew = async () => {
+    const counter = new PeopleCounter(() => 'UTC', 'UTC')
+    for (const entry of await entries()) counter.add(entry)
+    return counter
+  }
+
+  test('is one person with all that is theirs; the wrong address confirms nothing any more', async () => {
+    const correct = await slips('ada@gmial.com', { 'first-name': 'Ada' })
+    const wrong = linkIn((await mailNumber(0)).text!, 'confirm')
+    time += 60_000
+    expect(await correct()).toContain('Look in your inbox')
+    const right = await until(() => mails.find(({ to }) => to[0] === 'ada@gmail.com'))
+    // Pressed once more, the same is said, and nothing else happens.
+    const { length } = await entries()
+    expect(await correct()).toContain('Look in your inbox')
+    expect(await entries()).toHaveLength(length)
+
+    expect(await (await press(wrong)).text()).not.toContain('You are on the list')
+    expect(await statusOf('ada@gmial.com')).toBe('waiting')
+    await press(linkIn((await simpleParser(right.bytes)).text!, 'confirm'))
+    const all = await entries()
+    expect(all.map(({ kind }) => kind)).toEqual(['arrival', 'member-corrected', 'member-confirmed'])
+    expect(new Set(all.map(({ member }) => member)).size).toBe(1)
+    expect(await ledger.member(all[0]!.member!)).toMatchObject({
+      email: { typed: 'ada@gmail.com' },
+      status: 'confirmed',
+      values: { 'first-name': 'Ada' },
+    })
+    const counter = await grew()
+    expect(counter.results().rows).toMatchObject([{ signUps: 1, asked: 1, confirmed: 1 }])
+    expect(counter.growthOf(samples.list.id)).toMatchObject([{ came: 1, left: 0 }])
+  })
+
+  test('what waits for the wrong address is not sent', async () => {
+    await paced({ minute: 100, hour: 1000, day: 10_000 }, true)
+    const correct = await slips('ben@gmial.com')
+    expect((await mailsThat('waiting')).map(({ recipient }) => recipient)).toEqual(['ben@gmial.com'])
+    await correct()
+    expect((await mailsThat('waiting')).map(({ recipient }) => recipient)).toEqual(['ben@gmail.com'])
+  })
+
+  test('where the right address is on the list already, that one stays, and nobody came or went', async () => {
+    await publish({ confirm: 'never' })
+    await join_('cleo@gmail.com')
+    const correct = await slips('cleo@gmial.com')
+    expect(await correct()).toContain('already on the list')
+    const counter = await grew()
+    expect(counter.counts()).toEqual({ [samples.list.id]: 1 })
+    expect(counter.growthOf(samples.list.id)).toMatchObject([{ came: 1, left: 0 }])
+    expect(mails.filter(({ bytes }) => bytes.includes('You have left'))).toEqual([])
+  })
+
+  test('is done by nobody once they acted: the address stays', async () => {
+    const correct = await slips('dana@gmial.com')
+    await press(linkIn((await mailNumber(0)).text!, 'confirm'))
+    await correct()
+    expect((await entries()).map(({ kind }) => kind)).toEqual(['arrival', 'member-confirmed'])
+  })
 })
 
 const paced = (pace: { minute: number; hour: number; day: number }, isStopped: boolean) =>

@@ -4,7 +4,7 @@ import type { Page } from '@playwright/test'
 import { type PlaceHeights, placePart, plainCode, popUpPart, sharedLine } from '#core/embed'
 import { reshaped, shapes, type Version } from '#core/form'
 import type { SpotId } from '#core/ids'
-import type { Arrival } from '#core/journal'
+import type { Arrival, Entry } from '#core/journal'
 import { quietPalette } from '#core/look'
 import { formWithSpace, landingPage, toDocument } from '#core/render'
 import { type Spot, startPopUp } from '#core/spot'
@@ -620,10 +620,14 @@ test('sent by Enter, a slip is asked about after the answer; one press mends it,
   await answer.getByRole('button', { name: 'Did you mean wren.slip@gmail.com?' }).click()
   await expect(answer).toContainText('wren.slip@gmail.com')
   await expect(answer.getByRole('button', { name: 'Did you mean' })).toHaveCount(0)
-  const entries = await entriesAfter(box, 0)
-  const joined = (entries as Arrival[]).filter(({ kind }) => kind === 'arrival').slice(-2)
-  expect(joined.map(({ personal }) => personal?.email?.typed)).toEqual(['wren.slip@gmial.com', 'wren.slip@gmail.com'])
-  expect(entries.at(-1)).toMatchObject({ kind: 'member-removed', member: joined[0]!.member })
+  // One person, corrected by themselves: nobody came a second time, and nobody was taken off.
+  const [arrival, correction] = (await entriesAfter(box, 0)).slice(-2) as [Arrival, Entry]
+  expect([arrival.kind, arrival.personal?.email?.typed]).toEqual(['arrival', 'wren.slip@gmial.com'])
+  expect(correction).toMatchObject({
+    kind: 'member-corrected',
+    member: arrival.member,
+    personal: { email: { typed: 'wren.slip@gmail.com' } },
+  })
 })
 
 test('without a net it says so, keeps what was typed, and sends it once there is one', async ({ page, box, site }) => {

@@ -153,9 +153,20 @@ export const entrySchema = z.discriminatedUnion('kind', [
     kind: z.literal('member-edited'),
     ...personalPart({ email, values, tags: z.array(z.string()).optional() }),
   }),
+  /**
+   * Somebody who just signed up put a slip in their address right: who they are stays, and what is theirs. `verdict` is what
+   * they were told; `was` the address before.
+   */
+  z.strictObject({
+    ...byItself,
+    kind: z.literal('member-corrected'),
+    verdict: z.enum(['joined', 'confirm-first']),
+    ...personalPart({ email, was: email }),
+  }),
   /** Something that the owner wrote down about somebody; it changes nothing of them. */
   z.strictObject({ ...byOwner, kind: z.literal('member-noted'), ...personalPart({ text: z.string() }) }),
-  z.strictObject({ ...byOwner, kind: z.literal('member-removed') }),
+  /** `isSlip`: by themselves, whose right address is on the list already. */
+  z.strictObject({ ...byOwner, kind: z.literal('member-removed'), isSlip: z.literal(true).optional() }),
   z.strictObject({
     ...byOwner,
     kind: z.literal('member-restored'),

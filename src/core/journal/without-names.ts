@@ -26,6 +26,8 @@ export function withoutNames(entry: Entry): Entry {
       return { ...entry, personal: { email: nobody(entry.member), values: {} } }
     case 'member-edited':
       return { ...entry, personal: { email: nobody(entry.member), values: {} } }
+    case 'member-corrected':
+      return { ...entry, personal: { email: nobody(entry.member), was: nobody(entry.id) } }
     case 'member-written':
       return { ...entry, personal: { email: nobody(entry.member), values: {}, tags: [] } }
     case 'member-noted':

@@ -81,6 +81,15 @@ export function applyToMember(member: Member | null, entry: Entry): Member | nul
         ...(entry.personal.tags !== undefined && { tags: entry.personal.tags }),
         revision: entry.n,
       }
+    case 'member-corrected':
+      if (member === null || entry.personal === null) return member
+      return {
+        ...member,
+        email: entry.personal.email,
+        // Links that went to the wrong address are of a waiting that is over.
+        ...(member.status === 'waiting' && { joinedAt: entry.at }),
+        revision: entry.n,
+      }
     // It changes nothing of them, so that no change on its way is refused for it.
     case 'member-noted':
       return member
@@ -147,6 +156,8 @@ export function movementOf(entry: Entry): Movement {
     case 'member-added':
     case 'member-written':
       return 'brought'
+    case 'member-removed':
+      return entry.isSlip ? 'taken-back' : 'own'
     case 'member-restored':
     // Who left has pressed "put me back" on the page that says so.
     case 'member-returned':

@@ -50,12 +50,10 @@ export function mailsCausedBy(entry: NewEntry, mail: MailSettings, now: number, 
     isHeld: isFlood,
   })
   switch (entry.kind) {
+    case 'member-corrected':
+      return entry.verdict === 'joined' ? { ...none, mails: welcome() } : asksToConfirm()
     case 'arrival':
-      if (entry.verdict === 'confirm-first') {
-        const halfway = now + (mail.waitingDays * DAY_MS) / 2
-        const reminder = toMember('reminder', { isLater: true, due: halfway })
-        return awaited('confirmation', ...(mail.messages.reminder.isOn ? [reminder] : []))
-      }
+      if (entry.verdict === 'confirm-first') return asksToConfirm()
       if (entry.verdict === 'already-waiting') return awaited('confirmation')
       if (entry.verdict === 'already-on-list' && mail.isDiscreet) return awaited('already-there')
       return entry.verdict === 'joined' ? { ...none, mails: welcome() } : none
@@ -65,6 +63,12 @@ export function mailsCausedBy(entry: NewEntry, mail: MailSettings, now: number, 
       return { ...none, mails: mail.messages.leaving.isOn ? [toMember('leaving')] : [] }
     default:
       return none
+  }
+
+  function asksToConfirm(): Caused {
+    const halfway = now + (mail.waitingDays * DAY_MS) / 2
+    const reminder = toMember('reminder', { isLater: true, due: halfway })
+    return awaited('confirmation', ...(mail.messages.reminder.isOn ? [reminder] : []))
   }
 
   function welcome(): CausedMail[] {

@@ -137,6 +137,7 @@ const history = fc
           'all restored',
           'is erased',
           'all withdrawn',
+          'corrects a slip',
           'returns',
           'expires',
         ] as const),
@@ -174,6 +175,7 @@ const history = fc
         },
         'all removed': { ...others, personal: { change: { kind: 'remove' } } },
         'all restored': { ...others, personal: { change: { kind: 'restore', status: 'confirmed' } } },
+        'corrects a slip': { ...shared, kind: 'member-corrected', member, personal: { email, was: email } },
         'all withdrawn': { ...others, personal: { change: { kind: 'withdraw' } } },
         'is erased': { ...others, kind: 'members-erased', entries: [], hashes: [] },
       }

@@ -150,6 +150,7 @@ function eventOf(entry: NewEntry): WebhookEvent | null {
     case 'member-confirmed':
       return 'confirmed'
     case 'member-edited':
+    case 'member-corrected':
       return 'changed'
     case 'members-changed':
       return eventOfChange(entry.personal?.change)

@@ -115,6 +115,10 @@ async function whoIsErased(store: Transaction, { batch, chunks }: StoredBatch): 
       }
     }
   }
+  // Who wrote to the owner before they put a slip right did so under another address.
+  for (const entry of await store.corrections())
+    if (entry.kind === 'member-corrected' && entry.personal !== null && erased.ids.has(entry.member))
+      erased.addresses.add(entry.personal.was.compared)
   return erased
 }
 

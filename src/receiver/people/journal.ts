@@ -1,6 +1,6 @@
 import type { CommandOutcome } from '#core/api'
-import { parseEmail } from '#core/email'
-import type { ArrivalId, ListId, MemberId } from '#core/ids'
+import { inboxOf, parseEmail } from '#core/email'
+import type { ArrivalId, CommandId, ListId, MemberId } from '#core/ids'
 import type { Command, NewEntry } from '#core/journal'
 import { decide, isJoining, type Member } from '#core/list'
 import { hasSender, type MailSettings } from '#core/mail'
@@ -16,7 +16,7 @@ import type { Transaction } from '../subjects'
 import { appendEntry } from './append'
 import { takeMessage } from './message-intake'
 import type { Confirmed, SignUpResult } from './people'
-import { type MailFate, queueExtra, queueFor, queueMailsFor } from '../mail/queued'
+import { MAIL, type MailBody, type MailFate, queueExtra, queueFor, queueMailsFor } from '../mail/queued'
 import { Retries } from './retries'
 
 const DAY_MS = 86_400_000
@@ -104,6 +104,41 @@ export class JournalWriter {
     if (days !== undefined && sureNow > Date.parse(since) + days * DAY_MS) return 'expired'
     await this.append(people, { ...this.itself(member, now), kind: 'member-confirmed' }, { known: member, now })
     return 'confirmed'
+  }
+
+  /**
+   * Gives somebody who just signed up the address that they meant: the same person, with all that is theirs. What waits for
+   * the wrong address is not sent; what they were to get goes to the right one. Where the right address is on the list
+   * already, that one stays, and theirs is off it. Null where they acted since.
+   */
+  async correct(
+    transaction: Transaction,
+    { member: id, revision, email }: Pick<Member, 'revision' | 'email'> & { member: MemberId },
+    { now, cause }: { now: number; cause: Cause },
+  ): Promise<{ verdict: 'joined' | 'confirm-first'; isMailHeld: boolean } | 'taken' | null> {
+    const member = await transaction.member(id)
+    if (member === null || member.revision !== revision) return null
+    if (member.status !== 'waiting' && member.status !== 'confirmed') return null
+    const was = member.email
+    for (const job of await transaction.jobsWithLimitKey(MAIL, inboxOf(was.compared), 100))
+      if ((job.body as MailBody).member === id) await transaction.dropJob(job.id)
+    if ((await transaction.memberWithAddress(member.list, email.compared)) !== null) {
+      const { at, list } = this.itself(member, now)
+      const command = newId<CommandId>()
+      await this.append(
+        transaction,
+        { at, list, member: id, command, kind: 'member-removed', isSlip: true },
+        { known: member, now },
+      )
+      return 'taken'
+    }
+    const verdict = member.status === 'waiting' ? 'confirm-first' : 'joined'
+    const { fate } = await this.append(
+      transaction,
+      { ...this.itself(member, now), kind: 'member-corrected', verdict, personal: { email, was } },
+      { known: member, now, cause },
+    )
+    return { verdict, isMailHeld: fate === 'held' }
   }
 
   /** Removes a member from the list. No effect on one who is not on it. */

@@ -69,6 +69,12 @@ export interface People extends PeopleLedger {
    */
   carryOut(commands: readonly Command[], by?: string): Promise<CommandOutcome[]>
   bounce(id: MemberId, reason: string): Promise<boolean>
+  /** Puts right the address of somebody who has done nothing since `revision`; `taken` where it is on the list already. */
+  correct(
+    of: Pick<Member, 'id' | 'list' | 'revision'>,
+    email: Member['email'],
+    cause: Cause,
+  ): Promise<{ verdict: 'joined' | 'confirm-first'; isMailHeld: boolean } | 'taken' | null>
   /** How many are marked for a refusal that was not about their address. */
   countWronglyBounced(): Promise<number>
   /** Puts those back to what they were, and sends the confirmation again to who waited; resolves with how many. */
@@ -132,6 +138,11 @@ export function openPeople({ engine, run, now, sureNow, published }: Writing, jo
     sendAgain: (id, isExtra) => run((transaction) => journal.sendAgain(transaction, id, now(), isExtra)),
     expire: (id) => run((transaction) => journal.expire(transaction, id, now())),
     bounce: (id, reason) => run((transaction) => journal.bounce(transaction, id, reason, now())),
+    correct: ({ id, list, revision }, email, cause) =>
+      run((transaction) => journal.correct(transaction, { member: id, revision, email }, { now: now(), cause }), {
+        ...{ list, compared: email.compared },
+        limitKey: inboxOf(email.compared),
+      }),
     carryOut: (commands, by) =>
       Promise.all(commands.map((command) => run((transaction) => journal.carryOut(transaction, command, now(), by)))),
     countWronglyBounced: async () => (await wrongly()).length,

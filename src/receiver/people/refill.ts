@@ -134,7 +134,8 @@ export class Refilling {
       return { ...entry, members: entry.members.map((one) => sameAs.get(one) ?? one) } as NewEntry
     if (entry.member === null) return entry as NewEntry
     const id = sameAs.get(entry.member) ?? entry.member
-    const isTaken = entry.kind === 'member-edited' && holder !== null && holder.id !== id
+    const isTaken =
+      (entry.kind === 'member-edited' || entry.kind === 'member-corrected') && holder !== null && holder.id !== id
     return isTaken || (await transaction.member(id)) === null ? null : ({ ...entry, member: id } as NewEntry)
   }
 

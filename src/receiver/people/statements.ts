@@ -93,6 +93,13 @@ export function peopleStatements({ over, prepare }: Database) {
         .where('kind', '=', sql.lit('member-bounced'))
         .orderBy('n'),
     ),
+    corrections: prepare(
+      tables
+        .selectFrom('journal')
+        .select(['n', 'body', 'personal', 'mark'])
+        .where('kind', '=', sql.lit('member-corrected'))
+        .orderBy('n'),
+    ),
     blankEntry: prepare(
       tables
         .updateTable('journal')

@@ -71,6 +71,8 @@ export interface PeopleQueries extends PeopleHistory {
   entriesTextAfter(n: number, limit: number): Promise<{ n: number; text: string } | null>
   /** All entries that marked somebody as one whose address takes no mail, oldest first. */
   bounces(): Promise<Entry[]>
+  /** All entries by which somebody put their address right. Reads the whole journal. */
+  corrections(): Promise<Entry[]>
   /** Blanks an entry's personal part and its salt. Takes the entry as it is from then on. */
   blankEntry(n: number, entry: NewEntry): Promise<void>
   isErased(hash: string): Promise<boolean>
@@ -173,6 +175,9 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
       },
       async bounces() {
         return (await statements.bounces.all()).map((row) => entryOf(row).entry)
+      },
+      async corrections() {
+        return (await statements.corrections.all()).map((row) => entryOf(row).entry)
       },
       async blankEntry(n, entry) {
         const { personal: _, ...skeleton } = entry as NewEntry & { personal?: unknown }

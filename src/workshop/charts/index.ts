@@ -1,4 +1,5 @@
 export { baseOptions, colour, drawAllCharts, loadCharts, othersColour, partColours, tooltip } from './chart'
 export { colourPlaces } from './part-colours'
+export { labelRows, widthsIn } from './label-rows'
 export { shortDay, shownPeriod } from './days'
 export { providePeriod, useReport, useReportPart } from './report'

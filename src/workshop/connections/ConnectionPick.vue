@@ -106,7 +106,7 @@ const isMissing = computed(() => (service.value?.asks ?? []).some(({ name }) => 
           <Labelled v-for="one in service.asks ?? []" :key="one.name" :label="one.label" :hint="one.where">
             <ElInput v-model="asked[one.name]" :placeholder="one.example" spellcheck="false" />
           </Labelled>
-          <form v-if="!inHand.isSignedInto.value" class="key" @submit.prevent="inHand.tryKey()">
+          <form novalidate v-if="!inHand.isSignedInto.value" class="key" @submit.prevent="inHand.tryKey()">
             <KeyInput v-model="key" :place="service.key" />
             <ElButton native-type="submit" :loading="isBusy" :disabled="key.trim() === '' || isMissing"
               >Try the key</ElButton

@@ -88,7 +88,7 @@ function saveFile(): void {
         @change="$event.trim() && workspace.keepConnection({ ...connection, name: $event.trim() })"
       />
     </Labelled>
-    <form v-if="takesKey" class="key" @submit.prevent="keepKey()">
+    <form novalidate v-if="takesKey" class="key" @submit.prevent="keepKey()">
       <KeyInput
         v-model="key"
         :place="service!.key"

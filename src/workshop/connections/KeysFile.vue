@@ -60,7 +60,7 @@ async function go(): Promise<void> {
       append-to-body
       @close="asked = null"
     >
-      <form class="asked" @submit.prevent="go()">
+      <form novalidate class="asked" @submit.prevent="go()">
         <p v-if="asked === 'save'" class="small">
           Saved files and backups hold no keys. In this file they lie under a passphrase; without it, nobody reads them,
           you neither.

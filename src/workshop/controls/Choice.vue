@@ -12,14 +12,16 @@ defineProps<{
 </script>
 
 <template>
-  <ElRadioGroup v-model="value" :name="name" :aria-label="label ?? name">
-    <ElRadio
-      v-for="option in options"
-      :key="option.value"
-      :value="option.value"
-      :disabled="option.disabled"
-      :border="!isQuiet || option.value === value"
-      >{{ option.label }}</ElRadio
-    >
+  <ElRadioGroup v-model="value" :class="{ unframed: isQuiet }" :name="name" :aria-label="label ?? name">
+    <ElRadio v-for="option in options" :key="option.value" :value="option.value" :disabled="option.disabled" border>{{
+      option.label
+    }}</ElRadio>
   </ElRadioGroup>
 </template>
+
+<style scoped>
+.unframed .el-radio:not(.is-checked) {
+  border-color: transparent;
+  background: transparent;
+}
+</style>

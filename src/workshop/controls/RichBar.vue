@@ -52,7 +52,7 @@ defineExpose({ startLink })
 
 <template>
   <div class="bar" role="group" aria-label="Format the text in hand">
-    <form v-if="linking" class="row" @submit.prevent="link">
+    <form novalidate v-if="linking" class="row" @submit.prevent="link">
       <ElInput
         ref="input"
         v-model="address"

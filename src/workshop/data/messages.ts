@@ -1,6 +1,9 @@
 import { blanked, type Entry, type SentMessage } from '#core/journal'
 import { BLOCK, database } from './database'
 
+/** For so long a slip can be put right; see `receiver/public/replace-slip.ts`. */
+const CORRECTED_WITHIN_MS = 30 * 60_000
+
 /** Follows what entries say of messages to the owner. Only within a transaction over the journal's tables. */
 export async function noteMessages(entries: readonly Entry[]): Promise<void> {
   for (const entry of entries)
@@ -12,6 +15,21 @@ export async function noteMessages(entries: readonly Entry[]): Promise<void> {
           await database.messages.put({ n, id, form, from, held: held === undefined ? 0 : 1, message: entry })
         }
         break
+      // Whoever wrote and put their address right is the same person.
+      case 'member-corrected': {
+        if (entry.personal === null) break
+        const { email, was } = entry.personal
+        const since = new Date(Date.parse(entry.at) - CORRECTED_WITHIN_MS).toISOString()
+        await database.messages
+          .where('from')
+          .equals(was.compared)
+          .filter(({ message }) => message.list === entry.list && message.at >= since && message.at <= entry.at)
+          .modify((row) => {
+            row.from = email.compared
+            if (row.message.personal !== null) row.message.personal = { ...row.message.personal, email }
+          })
+        break
+      }
       case 'message-released':
         await database.messages.where('id').equals(entry.message).modify({ held: 0 })
         break

@@ -44,8 +44,8 @@ const notices = useNotices()
 const standings = useAsked([arrivals, () => members.changes], async () => {
   const people = (arrivals.value ?? []).flatMap(({ n, list, member }) => (member === null ? [] : [{ n, list, member }]))
   const of = people.map(({ list, member }): { list: ListId; member: MemberId } => ({ list, member }))
-  const statuses = await members.ask('standings', of)
-  return new Map(people.map(({ n }, at) => [n, statuses[at] ?? undefined]))
+  const found = await members.ask('standings', of)
+  return new Map(people.map(({ n }, at) => [n, found[at] ?? undefined]))
 })
 
 /** A person may have met the trap, on a site that shows it or with a browser that fills everything in. */
@@ -76,10 +76,12 @@ async function letIn({ list, personal }: Arrival): Promise<void> {
   </p>
   <ol v-else aria-live="polite">
     <li v-for="arrival in arrivals" :key="arrival.n">
-      <span class="who">{{ arrival.personal?.email?.typed ?? 'no readable address' }}</span>
+      <span class="who">{{
+        standings?.get(arrival.n)?.email.typed ?? arrival.personal?.email?.typed ?? 'no readable address'
+      }}</span>
       <span class="when">{{ shownMoment(arrival.at) }}</span>
       <span class="what" :class="arrival.verdict">
-        {{ standingWords(arrival, standings?.get(arrival.n)) }} ·
+        {{ standingWords(arrival, standings?.get(arrival.n)?.status) }} ·
         <RouterLink :to="{ name: 'list', params: { id: arrival.list } }">{{
           workspace.list(arrival.list)?.name ?? 'a list'
         }}</RouterLink>

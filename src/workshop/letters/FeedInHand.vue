@@ -80,7 +80,7 @@ const setWords = (part: 'above' | 'below', text: RichText) =>
 <template>
   <div class="station">
     <div class="work">
-      <form class="beside" @submit.prevent="look">
+      <form novalidate class="beside" @submit.prevent="look">
         <ElInput
           :model-value="content.address"
           aria-label="Address of the feed"

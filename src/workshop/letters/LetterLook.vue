@@ -199,7 +199,7 @@ const example = computed(() => readers.value?.examples.find(({ member }) => memb
     <div class="controls">
       <fieldset class="group">
         <legend>Send it to yourself</legend>
-        <form class="beside" @submit.prevent="sendTest">
+        <form novalidate class="beside" @submit.prevent="sendTest">
           <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a test to" />
           <ElButton native-type="submit" :loading="isSending">Send a test</ElButton>
         </form>

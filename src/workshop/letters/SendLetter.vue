@@ -61,7 +61,7 @@ async function go(): Promise<void> {
 
 <template>
   <ElDialog v-model="isOpen" title="Send the letter" width="520px">
-    <form id="send-letter" class="parts" @submit.prevent="go">
+    <form novalidate id="send-letter" class="parts" @submit.prevent="go">
       <p v-if="readers">
         <b>{{ whom }}</b> would get it now. Who is on the list then gets it, and nobody who leaves before their turn.
       </p>

@@ -152,7 +152,7 @@ async function copy(key: string): Promise<void> {
         />
       </li>
     </ul>
-    <form @submit.prevent="add">
+    <form novalidate @submit.prevent="add">
       <ElInput v-model="label" :maxlength="200" placeholder="Name of a new column" aria-label="Name of a new column" />
       <ElButton native-type="submit" :disabled="label.trim() === ''"><Plus :size="16" /><span>Add it</span></ElButton>
     </form>

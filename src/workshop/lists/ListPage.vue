@@ -85,7 +85,9 @@ const view = computed<View>({
           <RouterLink v-slot="{ navigate }" custom :to="{ name: 'import', params: { id: list.id } }">
             <ElButton @click="navigate()"><FileUp :size="16" /><span>Bring in a file</span></ElButton>
           </RouterLink>
-          <ElButton @click="isAdding = true"><Plus :size="18" /><span>Add somebody</span></ElButton>
+          <ElButton @click="isAdding = true"
+            ><Plus :size="18" /><span>Add<span class="at-desk">&nbsp;somebody</span></span></ElButton
+          >
         </Changes>
       </span>
     </template>

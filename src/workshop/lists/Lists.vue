@@ -50,7 +50,7 @@ async function make(): Promise<void> {
         <ElButton v-if="!isMaking" type="primary" @click="isMaking = true"
           ><Plus :size="18" /><span>New list</span></ElButton
         >
-        <form v-else class="row" @submit.prevent="make">
+        <form novalidate v-else class="row" @submit.prevent="make">
           <Labelled label="Name, as its members will know it">
             <ElInput v-model="name" :maxlength="200" autofocus />
           </Labelled>

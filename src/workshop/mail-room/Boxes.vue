@@ -92,7 +92,7 @@ async function empty(): Promise<void> {
           name="wrong"
           :title="rules.length > 0 ? `What goes wrong here, ${rules.length}` : 'Let mail go wrong'"
         >
-          <form class="group wrong" @submit.prevent="add">
+          <form novalidate class="group wrong" @submit.prevent="add">
             <ul v-if="rules.length > 0">
               <li v-for="(rule, at) in rules" :key="at" class="row">
                 <span>Mail to “{{ rule.to }}” {{ wordsOf(rule) }}</span>

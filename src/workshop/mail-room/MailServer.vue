@@ -95,7 +95,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         {{ state.server?.host }} was set where Ask Box was started, and is changed there (setting <code>SMTP_URL</code>,
         port {{ state.server?.port }}).
       </p>
-      <form v-else class="group" @submit.prevent="keep">
+      <form novalidate v-else class="group" @submit.prevent="keep">
         <Labelled label="Start from">
           <Select
             model-value=""
@@ -136,7 +136,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         <ElButton type="primary" native-type="submit" class="start">Keep this server</ElButton>
       </form>
       <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
-      <form class="beside" @submit.prevent="test">
+      <form novalidate class="beside" @submit.prevent="test">
         <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a test to" />
         <ElButton native-type="submit" :loading="isBusy" :disabled="state.server === null || undefined"
           >Send a test</ElButton
@@ -179,7 +179,7 @@ async function makeKey(wanted: string | null): Promise<void> {
         /></Labelled>
         <ElButton class="start" @click="makeKey(null)">Sign no more</ElButton>
       </template>
-      <form v-else class="beside" @submit.prevent="makeKey(domain.trim().toLowerCase())">
+      <form novalidate v-else class="beside" @submit.prevent="makeKey(domain.trim().toLowerCase())">
         <ElInput v-model="domain" placeholder="your-site.example" aria-label="Domain to sign for" spellcheck="false" />
         <ElButton native-type="submit">Make a key</ElButton>
       </form>

@@ -70,11 +70,11 @@ const typeIn = () => act(() => client.value!.typeCode(list, code.value))
     <p v-else class="quiet small">
       No rehearsal can see whether mail reaches real inboxes. Send yourself a code, and type it in.
     </p>
-    <form class="beside" @submit.prevent="send">
+    <form novalidate class="beside" @submit.prevent="send">
       <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a code to" />
       <ElButton native-type="submit" :loading="isBusy" :disabled="to.trim() === ''">Send a code</ElButton>
     </form>
-    <form v-if="waits" class="beside" @submit.prevent="typeIn">
+    <form novalidate v-if="waits" class="beside" @submit.prevent="typeIn">
       <Labelled label="The code that you read there">
         <ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" :maxlength="12" />
       </Labelled>

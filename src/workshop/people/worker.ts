@@ -59,7 +59,7 @@ export interface PeopleAsks {
   current(list: ListId, member: MemberId): Member | null
   withAddress(list: ListId, compared: string): Member | null
   /** How each stands now; null for who is on no list any more. */
-  standings(of: readonly { list: ListId; member: MemberId }[]): (MemberStatus | null)[]
+  standings(of: readonly { list: ListId; member: MemberId }[]): (Pick<Member, 'status' | 'email'> | null)[]
   consents(list: ListId, member: MemberId): GivenConsent[]
   person(list: ListId, member: MemberId, queued: readonly QueuedCommand[]): PersonFacts | null
 }
@@ -236,7 +236,10 @@ const asks: {
   },
   async standings(of) {
     await working
-    return of.map(({ list, member }) => roster.get(list, member)?.status ?? null)
+    return of.map(({ list, member }) => {
+      const found = roster.get(list, member)
+      return found && { status: found.status, email: found.email }
+    })
   },
   async withAddress(list, compared) {
     await working

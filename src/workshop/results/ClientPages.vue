@@ -92,7 +92,7 @@ function formsWords({ forms: shown }: ClientPage): string {
           <CopiedLine :value="page.address" what="address" />
         </li>
       </ul>
-      <form @submit.prevent="make">
+      <form novalidate @submit.prevent="make">
         <Labelled label="Whom it is for" hint="It stands at the top of the page.">
           <ElInput v-model="name" maxlength="80" placeholder="Hill Café" />
         </Labelled>

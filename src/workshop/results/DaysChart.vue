@@ -5,7 +5,7 @@ import Select from '../controls/Select.vue'
 import { useWorkspace } from '../data'
 import { baseOptions, colour, colourPlaces, othersColour, partColours, tooltip, shortDay } from '../charts'
 import ChartSheet from '../charts/ChartSheet.vue'
-import { labelRows, widthsIn } from '../charts/label-rows'
+import { labelRows, widthsIn } from '../charts'
 import type { ResultEvent } from './events'
 
 /** Sign-ups by day, in parts; with its table, and what happened on which day. */

@@ -41,7 +41,7 @@ async function makeAddress(): Promise<void> {
 
 <template>
   <ElDialog v-model="isOpen" title="Let somebody in" width="min(560px, 94vw)" append-to-body @closed="emit('close')">
-    <form v-if="pairing === null" class="new-key" @submit.prevent="makeAddress">
+    <form novalidate v-if="pairing === null" class="new-key" @submit.prevent="makeAddress">
       <Labelled
         label="Whose browser it is"
         hint="It stands beside all that is changed with it. Empty: what the browser calls itself."

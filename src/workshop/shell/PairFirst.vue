@@ -57,7 +57,7 @@ async function pair(): Promise<void> {
       Or enter address and key by hand. For whoever looks after the server: a key lies in the file
       <code>owner.key</code> in the data folder.
     </p>
-    <form @submit.prevent="pair">
+    <form novalidate @submit.prevent="pair">
       <Labelled label="Address of Ask Box"><ElInput v-model="address" type="url" /></Labelled>
       <Labelled label="Owner’s key" :problem="problem">
         <ElInput v-model="key" type="password" autocomplete="off" />

@@ -49,7 +49,7 @@ async function test(): Promise<void> {
       </li>
       <li><b>Without a server:</b> bring the form that your list service made for you, as a new form.</li>
     </ol>
-    <form class="row" @submit.prevent="test">
+    <form novalidate class="row" @submit.prevent="test">
       <Labelled label="Its address, as visitors will reach it" :problem="wrong">
         <ElInput v-model="address" type="url" placeholder="https://forms.example.org" />
       </Labelled>

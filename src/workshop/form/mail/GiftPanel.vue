@@ -83,7 +83,7 @@ function takeAddress(): void {
     >
       {{ isBusy ? 'On its way …' : gift === null ? 'Choose a file, or drop it here' : 'Choose another file' }}
     </ElUpload>
-    <form class="beside" @submit.prevent="takeAddress">
+    <form novalidate class="beside" @submit.prevent="takeAddress">
       <ElInput v-model="address" type="url" aria-label="Address of the gift" />
       <ElButton native-type="submit">Use this address</ElButton>
     </form>

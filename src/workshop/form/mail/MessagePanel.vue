@@ -146,7 +146,7 @@ async function saveEml(): Promise<void> {
   </fieldset>
   <fieldset class="group">
     <legend>Try it</legend>
-    <form class="beside" @submit.prevent="send">
+    <form novalidate class="beside" @submit.prevent="send">
       <ElInput v-model="to" type="email" placeholder="you@your-site.example" aria-label="Send a test to" />
       <ElButton native-type="submit" :loading="isBusy">Send a test</ElButton>
     </form>

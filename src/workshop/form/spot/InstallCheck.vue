@@ -126,11 +126,11 @@ function byFile({ raw }: UploadFile): void {
       <h4>What became of it on the page</h4>
       <Views v-model="way" label="Which page is looked at" :views="ways" />
     </div>
-    <form v-if="way === 'address'" class="row" @submit.prevent="byAddress">
+    <form novalidate v-if="way === 'address'" class="row" @submit.prevent="byAddress">
       <ElInput v-model="address" type="url" aria-label="Address of the page to check" />
       <ElButton native-type="submit" :loading="isBusy">Check the page</ElButton>
     </form>
-    <form v-else-if="way === 'source'" class="stack" @submit.prevent="bySource">
+    <form novalidate v-else-if="way === 'source'" class="stack" @submit.prevent="bySource">
       <Labelled label="The page’s source" hint="In a browser, “View source” of the page shows it.">
         <ElInput v-model="source" type="textarea" :rows="5" />
       </Labelled>

@@ -69,7 +69,7 @@ async function add(): Promise<void> {
       :line="spots.length === 1 ? [] : (lines.find((one) => one.spot.id === spot.id)?.line ?? [])"
     />
     <Changes>
-      <form v-if="isAdding" class="row" @submit.prevent="add">
+      <form novalidate v-if="isAdding" class="row" @submit.prevent="add">
         <span>Another spot on</span>
         <Select v-model="siteId" class="menu" label="Another spot on" placeholder="which site?" :options="sites" />
         <span>as</span>

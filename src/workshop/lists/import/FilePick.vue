@@ -32,7 +32,7 @@ function takePasted(): void {
         seen what it would do.
       </p>
     </ElUpload>
-    <form @submit.prevent="takePasted">
+    <form novalidate @submit.prevent="takePasted">
       <ElInput
         v-model="pasted"
         type="textarea"

@@ -131,7 +131,7 @@ async function addNote(): Promise<void> {
       <section aria-labelledby="timeline-title">
         <h2 id="timeline-title">What happened</h2>
         <Changes>
-          <form class="note" @submit.prevent="addNote">
+          <form novalidate class="note" @submit.prevent="addNote">
             <Labelled label="Write something down about them">
               <ElInput
                 v-model="note"

@@ -102,6 +102,8 @@ function told(
       }
     case 'member-edited':
       return { what: `Changed by ${who}`, details: changes(before, after, names.list), by: 'owner' }
+    case 'member-corrected':
+      return { what: 'Put their address right', details: changes(before, after, names.list), by: 'person' }
     case 'member-noted':
       return {
         what: who === 'you' ? 'Your note' : `A note by ${who}`,
@@ -109,6 +111,8 @@ function told(
         by: 'owner',
       }
     case 'member-removed':
+      if (entry.isSlip)
+        return { what: 'A slip', details: ['The address that was meant is on the list already.'], by: 'person' }
       return { what: `Taken off the list by ${who}`, details: [], by: 'owner' }
     case 'member-restored':
       return { what: `Put back by ${who}`, details: [], by: 'owner' }

@@ -97,7 +97,7 @@ async function drop(): Promise<void> {
     <div v-if="isOpen || current < 0" class="open sheet">
       <FilterSentences v-model="filter" :list="list" :tags="tags" :imports="imports">
         <template v-if="current < 0 && filter.conditions.length > 0">
-          <form class="row" @submit.prevent="save">
+          <form novalidate class="row" @submit.prevent="save">
             <ElInput
               v-model="name"
               class="name"

@@ -276,7 +276,8 @@ const sortOfHead = ({ columns: heads, headerIndex }: { columns: Column[]; header
     width: 100%;
   }
   .tools > .quiet {
-    justify-self: end;
+    order: 1;
+    grid-column: 1 / -1;
   }
 }
 .table {

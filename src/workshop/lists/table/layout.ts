@@ -31,7 +31,7 @@ export function useTableLayout(list: () => List) {
   const columns = computed((): TableColumn[] => {
     const { widths, hidden, order } = layout.value
     const all = [
-      { key: 'email', title: 'Email', width: 230, least: 180 },
+      { key: 'email', title: 'Email', width: 230, least: 230 },
       ...list().columns.map(({ key, label }) => ({ key: `column ${key}`, title: label, width: 130, least: 90 })),
       ...facts,
     ]

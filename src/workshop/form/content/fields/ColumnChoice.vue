@@ -47,7 +47,7 @@ async function make(): Promise<void> {
   <Labelled label="Kept in the list’s column">
     <Select :model-value="isMaking ? NEW : field.column" :options="columns" @update:model-value="choose" />
   </Labelled>
-  <form v-if="isMaking" class="row" @submit.prevent="make">
+  <form novalidate v-if="isMaking" class="row" @submit.prevent="make">
     <ElInput v-model="name" class="name" aria-label="Name of the new column" />
     <ElButton native-type="submit">Make it</ElButton>
   </form>

@@ -150,7 +150,7 @@ function countOf(forms: number): string {
         <ElButton size="small" text @click="forget(theme.id, theme.name)">Forget this theme</ElButton>
       </div>
     </template>
-    <form v-else-if="isNaming" class="row" @submit.prevent="keep">
+    <form novalidate v-else-if="isNaming" class="row" @submit.prevent="keep">
       <ElInput v-model="name" class="name" aria-label="Name of the theme" placeholder="Name of the theme" />
       <ElButton size="small" type="primary" native-type="submit">Keep it</ElButton>
       <ElButton size="small" text @click="isNaming = false">Cancel</ElButton>

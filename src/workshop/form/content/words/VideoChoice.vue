@@ -54,7 +54,7 @@ function allow(): void {
         >
       </div>
     </template>
-    <form v-else class="field" @submit.prevent="take">
+    <form novalidate v-else class="field" @submit.prevent="take">
       <Labelled label="Its link, or the embed code its host gives" :problem="problem">
         <ElInput v-model="pasted" type="textarea" :rows="2" spellcheck="false" :aria-invalid="problem !== ''" />
       </Labelled>
