@@ -3,6 +3,7 @@ import { readCustomCss } from '#core/css'
 import {
   type FormContent,
   formContentSchema,
+  inLanguage,
   newField,
   openedWords,
   sampleWords,
@@ -15,9 +16,11 @@ import {
 import type { PictureId } from '#core/ids'
 import { type Column, columnSchema } from '#core/list'
 import { contrast, quietPalette } from '#core/look'
+import type { Mail } from '#core/mail'
+import { mailInLanguage, startMail } from '#core/message'
 import type { Picture } from '#core/picture'
 import { richText } from '#core/text'
-import { textsOf } from '#core/texts'
+import { type Language, languages, textsOf } from '#core/texts'
 import { anyContent } from '../../../tests/tables/any-form'
 import { content, form, list, site, spot } from '../../../tests/tables/samples'
 import {
@@ -63,6 +66,30 @@ function findingsOf(draft: FormContent, measures = nothingMeasured, columns = li
   }
   return checkup({ ...subject, measures })
 }
+
+/** From each language to each other, back to where it began: what is ours follows in form, answers and mails alike. */
+test('a form that speaks another language than its list’s mails is told so, and one press puts it right', () => {
+  const mailsIn = (language: Language) => startMail(list.id, list.name, language)
+  for (const language of languages)
+    for (const other of languages) {
+      const subject = { form: { ...form, draft: inLanguage(good, language) }, list, spots: [spot], sites: [site] }
+      const shared = { receiver: null, pictures: [], videoHosts: null }
+      const about = (mail: Mail, otherLanguages: readonly Language[] = []) =>
+        checkup({ ...subject, ...shared, mail, otherLanguages }).filter(({ code }) => /language/.test(code))
+      const [finding, ...more] = about(mailsIn(other))
+      expect([language, other, finding?.code, more]).toEqual([
+        language,
+        other,
+        language === other ? undefined : 'mail-language',
+        [],
+      ])
+      if (finding === undefined) continue
+      expect([finding.weight, about(mailsIn(other), [other])[0]?.weight]).toEqual(['fault', 'hint'])
+      const mended = mailInLanguage(mailsIn(other).draft, finding.mend!.mailLanguage!)
+      expect(mended).toEqual(mailsIn(language).draft)
+      expect(about({ ...mailsIn(other), draft: mended })).toEqual([])
+    }
+})
 
 /** The list's columns after a mend. */
 const columnsWith = ({ mend }: Finding, columns: Column[]) => [...columns, ...(mend?.columns ?? [])]
@@ -153,6 +180,31 @@ describe('each finding, with its weight; a mend, where there is one, puts it rig
       weight: 'fault',
       mends: true,
       change: (one) => (one.fields.push(newField('topics', texts)), (one.look.type.size = 80)),
+    },
+    {
+      code: 'two-boxes',
+      weight: 'fault',
+      mends: true,
+      change: (one) =>
+        one.fields.push(newField('message', texts), newField('join-box', texts), newField('consent', texts)),
+    },
+    {
+      code: 'answer-language',
+      weight: 'fault',
+      mends: true,
+      change: (one) => Object.assign(one, { answers: inLanguage(good, 'de').answers }),
+    },
+    {
+      code: 'answer-language',
+      weight: 'fault',
+      mends: true,
+      change: (one) =>
+        Object.assign(one, inLanguage(good, 'ar'), {
+          answers: {
+            ...good.answers,
+            joined: { show: 'message', heading: 'Danke!', message: 'Bis bald.', address: '' },
+          },
+        }),
     },
     {
       code: 'consent-no-link',

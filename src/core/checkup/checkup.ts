@@ -6,15 +6,18 @@ import { quietPalette } from '#core/look'
 import { type Mail, mailProblems } from '#core/mail'
 import type { Picture } from '#core/picture'
 import { addressProblem, type Site } from '#core/site'
+import type { Language } from '#core/texts'
 import type { Spot } from '#core/spot'
 import { askingFindings } from './asking'
 import { brokenFindings } from './broken'
 import { contrastFindings } from './contrast'
 import { type Finding, type Weight } from './finding'
 import { firstScreenFindings, fitFindings, lookFindings } from './fit'
+import { languageFindings } from './language'
 import { messageFindings } from './messages'
 import { type Measures, nothingMeasured } from './measures'
 import { offerFindings } from './offer'
+import { twoBoxes } from './two-boxes'
 import { ownCssFindings } from './own-css'
 
 export interface CheckupSubject {
@@ -22,6 +25,8 @@ export interface CheckupSubject {
   list: List | null
   /** The list's mail; missing or null where it sends none. */
   mail?: Mail | null
+  /** Languages of the other forms that feed the list. */
+  otherLanguages?: readonly Language[]
   /** Those of this form. */
   spots: readonly Spot[]
   sites: readonly Site[]
@@ -66,6 +71,7 @@ export function checkup(subject: CheckupSubject): Finding[] {
     ...answerFindings(subject),
     ...unseenPageFindings(subject),
     ...knownFindings(subject),
+    ...languageFindings(subject.form.draft, subject.mail?.draft ?? null, subject.otherLanguages),
     ...mailFindings(subject),
     ...listFindings(subject),
   ]
@@ -143,6 +149,7 @@ function formFindings({
     ...fitFindings(measures),
     ...firstScreenFindings(measures),
     ...offerFindings(draft, mail?.draft ?? null),
+    ...twoBoxes(draft),
     ...messageFindings(draft, mail?.draft ?? null),
   ]
 }

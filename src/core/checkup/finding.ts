@@ -1,6 +1,7 @@
 import type { Station } from '#core/station'
 import type { FormContent } from '#core/form'
 import type { Column } from '#core/list'
+import type { Language } from '#core/texts'
 
 /** How much it matters: `stops` publishing, is a `fault` that visitors meet, or a `hint` worth a thought. */
 export type Weight = 'stops' | 'fault' | 'hint'
@@ -30,6 +31,8 @@ export interface Mend {
   /** What it does, as an undo step: "Darken the button’s text". */
   name: string
   apply(content: FormContent): FormContent
+  /** The language that the list's mails get with it, as far as they are still ours. */
+  mailLanguage?: Language
   /** What the form's list gets with it. */
   columns?: Column[]
 }

@@ -61,6 +61,7 @@ export { closedWords } from './closed'
 export {
   answersInPlaceOf,
   messagesOf,
+  isOurAnswer,
   ourAnswer,
   takesMessages,
   USUAL_DAYS_KEPT,

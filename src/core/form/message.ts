@@ -74,6 +74,13 @@ export function ourAnswer(one: AnswerCase, language: Language, isWithMessage: bo
     : { heading, message }
 }
 
+/** Whether an answer says what is ours in a language, with or without a message that goes along. */
+export const isOurAnswer = ({ heading, message }: Said, one: AnswerCase, language: Language): boolean =>
+  [false, true].some((isWithMessage) => {
+    const ours = ourAnswer(one, language, isWithMessage)
+    return heading === ours.heading && message === ours.message
+  })
+
 /** Cases of those who may have sent a message along with joining. */
 const toldOfMessage: readonly AnswerCase[] = answersInPlace.filter((one) => one !== 'message-sent')
 

@@ -1,3 +1,4 @@
+export { mailInLanguage } from './language'
 export { startMail, startMessages, withPlaceholders } from './start'
 export {
   darkScheme,

@@ -177,7 +177,8 @@ function singleControl(field: Field, context: FieldContext, ids: Record<string, 
     case 'phone':
       return control(field, context, { type: 'tel', ...common, ...ltr, maxlength: '40' })
     case 'website':
-      return control(field, context, { type: 'url', ...common, ...ltr, ...line })
+      // What browsers take for one (`type=url`) needs its scheme, which people leave out.
+      return control(field, context, { type: 'text', inputmode: 'url', ...common, ...ltr, ...line })
     case 'date':
       return control(field, context, { type: 'date', ...common, placeholder: undefined })
     case 'number':

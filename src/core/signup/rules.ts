@@ -113,13 +113,24 @@ export function answerIn(field: Field, values: PostedValues): string {
     case 'text':
     case 'message':
       return plainBreaks(valueIn(values, field.key)).trim()
+    case 'website':
+      return withScheme(oneLine(valueIn(values, field.key)))
     case 'hidden':
       return field.source === 'fixed'
         ? oneLine(field.value)
         : oneLine(valueIn(values, field.key)).slice(0, MAX_LINE_LENGTH)
     default:
-      return oneLine(valueIn(values, field.key)) as ForKinds<LineKind | FormedKind | BoxKind, typeof field.kind, string>
+      return oneLine(valueIn(values, field.key)) as ForKinds<
+        LineKind | Exclude<FormedKind, 'website'> | BoxKind,
+        typeof field.kind,
+        string
+      >
   }
+}
+
+/** A web address as people type it, `shop.example/walks`, with what they leave out. */
+function withScheme(typed: string): string {
+  return /^[^\s:/?#@]+\.[^\s:/?#@.]{2,}(?:[/?#]|$)/.test(typed) ? `https://${typed}` : typed
 }
 
 /** Everything that is wrong with the answers, in the order of the fields. Empty when they can be taken. */

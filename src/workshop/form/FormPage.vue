@@ -46,7 +46,6 @@ const form = computed(() => workspace.form(id.value))
 useTitle(() => (form.value === null ? null : `${form.value.name}: ${stationNames[current.value]}`))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
 const draft = useDraft(id, (before, after) => (form.value ? columnsWith(form.value.list, before, after) : null))
-provideMending(() => form.value, draft)
 /** What the small previews show, which follow when the hands rest. */
 const rested = useRested(() => draft.content.value, 200)
 /** Posts straight to a service: what it answers, sends and keeps is that service's. */
@@ -58,6 +57,7 @@ const site = computed(() => {
   return spot === undefined ? null : workspace.site(spot.site)
 })
 const mail = useMailDraft(list, () => ({ content: draft.content.value, site: site.value }))
+provideMending(() => form.value, draft, mail)
 /** What the line shows of the mail; nothing for a list that sends none. */
 const mailShown = computed(() => {
   const mail = list.value === null ? null : workspace.mail(list.value.id)

@@ -22,6 +22,9 @@ export function useSubjects() {
       form,
       list: workspace.list(form.list),
       mail: workspace.mail(form.list),
+      otherLanguages: workspace.forms
+        .filter(({ id, list, isArchived }) => id !== form.id && list === form.list && !isArchived)
+        .map(({ draft }) => draft.language),
       spots: workspace.spotsOf(form.id),
       sites: workspace.sites,
       receiver: receiver.publicUrl,

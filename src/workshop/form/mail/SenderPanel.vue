@@ -7,7 +7,7 @@ import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import type { Site } from '#core/site'
 import { type Language, languageNames, languages } from '#core/texts'
-import { startMessages } from '#core/message'
+import { mailInLanguage } from '#core/message'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
@@ -48,14 +48,9 @@ async function check(): Promise<void> {
 
 /** Messages that are still ours follow; what the owner wrote stays. */
 function speak(language: Language): void {
-  mail.change(`Speak ${languageNames[language]}`, 'language', (changed) => {
-    const [before, after] = [startMessages(changed.language), startMessages(language)]
-    for (const kind of Object.keys(before) as (keyof typeof before)[])
-      for (const part of ['subject', 'text', 'button', 'below'] as const)
-        if (sameValue(changed.messages[kind][part], before[kind][part]))
-          Object.assign(changed.messages[kind], { [part]: after[kind][part] })
-    changed.language = language
-  })
+  mail.change(`Speak ${languageNames[language]}`, 'language', (changed) =>
+    Object.assign(changed, mailInLanguage(changed, language)),
+  )
 }
 const colours = [
   { key: 'ground', label: 'Ground' },
