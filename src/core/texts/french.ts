@@ -127,7 +127,7 @@ export const french: Texts = {
   start: {
     heading: 'Des nouvelles de nous',
     introduction: 'Laissez votre adresse et nous vous écrirons quand il y aura quelque chose à raconter.',
-    example: 'Celle que vous lisez',
+    example: 'E-mail que vous lisez',
     button: 'S’inscrire',
     small: 'Pas de spam. Chaque message dit comment se désinscrire.',
     writeHeading: 'Écrivez-nous',

@@ -127,7 +127,7 @@ export const german: Texts = {
   start: {
     heading: 'Post von uns',
     introduction: 'Hinterlassen Sie Ihre Adresse, und wir schreiben, wenn es etwas zu erzählen gibt.',
-    example: 'Ihre gelesene Adresse',
+    example: 'E-Mail, die Sie lesen',
     button: 'Anmelden',
     small: 'Kein Spam. In jeder Nachricht steht, wie man sich abmeldet.',
     writeHeading: 'Schreiben Sie uns',

@@ -20,15 +20,15 @@ export const italian: Texts = {
     backTo: 'Torna a {place}',
     checkAgain: 'C’è una cosa da rivedere',
     checkAgainSeveral: 'Ci sono alcune cose da rivedere',
-    didYouMean: 'Intendeva {address}?',
+    didYouMean: 'Intendevi {address}?',
     offline: 'Non c’è connessione. Resta qui e verrà inviato appena tornerà la rete.',
     doNotSend: 'Non inviare',
     anotherAddress: 'Iscriversi con un altro indirizzo',
     oneMoment: 'Un momento',
     smallSum:
-      'Il suo browser risolve un piccolo calcolo, perché nessun programma possa inviare questo modulo mille volte.',
+      'Il tuo browser risolve un piccolo calcolo, perché nessun programma possa inviare questo modulo mille volte.',
     noSum:
-      'Il suo browser non esegue script, o questa pagina non è cifrata, e così non può mostrare che lei non è un programma. Provi con un altro browser.',
+      'Il tuo browser non esegue script, o questa pagina non è cifrata, e così non può mostrare che non sei un programma. Prova con un altro browser.',
     missing: 'Compila “{label}”.',
     missingChoice: 'Scegli una risposta per “{label}”.',
     missingConsent: 'Spunta questa casella per proseguire.',
@@ -67,7 +67,7 @@ export const italian: Texts = {
     chooseSeveral: 'Quali?',
     topics: 'Di che cosa vorresti avere notizie?',
     consent: 'Sì, scrivetemi. Posso disiscrivermi quando voglio.',
-    message: 'Il suo messaggio',
+    message: 'Il tuo messaggio',
     subject: 'Oggetto',
     joinBox: 'Inviatemi anche la vostra lettera. Posso cancellarmi in qualsiasi momento.',
     lettersLeft: 'Ancora {left} caratteri',
@@ -88,10 +88,10 @@ export const italian: Texts = {
       message: 'Questo indirizzo è già stato dato e aspetta conferma. Cerca il nostro messaggio, anche nello spam.',
     },
     messageSent: {
-      heading: 'Il suo messaggio è inviato',
-      message: 'Grazie per averci scritto. Il suo messaggio è arrivato.',
+      heading: 'Il tuo messaggio è inviato',
+      message: 'Grazie per averci scritto. Il tuo messaggio è arrivato.',
     },
-    messageToo: 'Anche il suo messaggio è arrivato.',
+    messageToo: 'Anche il tuo messaggio è arrivato.',
     confirmed: { heading: 'Sei nella lista', message: 'Grazie per la conferma. Avrai nostre notizie.' },
     linkExpired: {
       heading: 'Questo link non vale più',
@@ -111,13 +111,13 @@ export const italian: Texts = {
     sendAgain: 'Manda di nuovo il messaggio',
     sentAgain: 'Il messaggio è di nuovo in arrivo.',
     mailHeld:
-      'Sono state chieste così tante mail che questa volta non ne è partita nessuna. Un clic e ne parte una per lei.',
+      'Sono state chieste così tante mail che questa volta non ne è partita nessuna. Un clic e ne parte una per te.',
     sendNow: 'Inviami la mail',
-    mailHeldToday: 'Oggi a questo indirizzo non parte più nessuna mail. Richieda domani: la sua iscrizione resta.',
+    mailHeldToday: 'Oggi a questo indirizzo non parte più nessuna mail. Richiedila domani: la tua iscrizione resta.',
     giftOver: {
       heading: 'Il regalo non è più qui',
       message:
-        'Questo link è stato usato tante volte, o tanto a lungo, quanto consente il mittente. Risponda al messaggio con cui è arrivato se ne ha ancora bisogno.',
+        'Questo link è stato usato tante volte, o tanto a lungo, quanto consente il mittente. Rispondi al messaggio con cui è arrivato se ne hai ancora bisogno.',
     },
     takeGift: 'Scarica',
     goOn: 'Continua su {place}',
@@ -125,11 +125,11 @@ export const italian: Texts = {
   start: {
     heading: 'Le nostre notizie',
     introduction: 'Lascia il tuo indirizzo e ti scriveremo quando ci sarà qualcosa da raccontare.',
-    example: 'Quello che leggi',
+    example: 'Email che leggi',
     button: 'Iscrivimi',
     small: 'Niente spam. Ogni messaggio dice come disiscriversi.',
-    writeHeading: 'Ci scriva',
-    writeIntroduction: 'Una domanda, un’idea, una scoperta? Ci scriva: a leggere è una persona.',
+    writeHeading: 'Scrivici',
+    writeIntroduction: 'Una domanda, un’idea, una scoperta? Scrivici: a leggere è una persona.',
     send: 'Invia',
   },
 }

@@ -123,7 +123,7 @@ export const japanese: Texts = {
   start: {
     heading: 'お便りをお届けします',
     introduction: 'アドレスをご登録いただければ、お伝えしたいことがあるときにお便りします。',
-    example: 'ふだんのアドレス',
+    example: 'ふだんお使いのアドレス',
     button: '登録する',
     small: '迷惑メールは送りません。どのメールにも解除の方法を書いています。',
     writeHeading: 'お問い合わせ',

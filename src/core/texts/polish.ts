@@ -27,7 +27,7 @@ export const polish: Texts = {
     oneMoment: 'Chwileczkę',
     smallSum: 'Przeglądarka rozwiązuje małe zadanie, aby żaden program nie mógł wysłać tego formularza tysiąc razy.',
     noSum:
-      'Przeglądarka nie wykonuje skryptów albo ta strona nie jest szyfrowana, więc nie może pokazać, że nie jest Pan/Pani programem. Proszę spróbować w innej przeglądarce.',
+      'Przeglądarka nie wykonuje skryptów albo ta strona nie jest szyfrowana, więc nie może pokazać, że nie jesteś programem. Spróbuj w innej przeglądarce.',
     missing: 'Wypełnij pole „{label}”.',
     missingChoice: 'Wybierz odpowiedź w polu „{label}”.',
     missingConsent: 'Zaznacz to pole, aby przejść dalej.',
@@ -107,7 +107,7 @@ export const polish: Texts = {
     sendAgain: 'Wyślij wiadomość ponownie',
     sentAgain: 'Wiadomość jest znów w drodze.',
     mailHeld:
-      'Zamówiono tak wiele wiadomości, że tym razem żadna nie wyszła. Jedno kliknięcie i wyjdzie jedna do Państwa.',
+      'Zamówiono tak wiele wiadomości, że tym razem żadna nie wyszła. Jedno kliknięcie i wyjdzie jedna do Ciebie.',
     sendNow: 'Wyślij mi wiadomość',
     mailHeldToday:
       'Dziś na ten adres nie wyjdzie już żadna wiadomość. Proszę spróbować jutro: zapis zostaje zachowany.',
@@ -122,7 +122,7 @@ export const polish: Texts = {
   start: {
     heading: 'Wieści od nas',
     introduction: 'Zostaw adres, a napiszemy, gdy będzie o czym opowiedzieć.',
-    example: 'Adres, który czytasz',
+    example: 'E-mail, który czytasz',
     button: 'Zapisz mnie',
     small: 'Żadnego spamu. W każdej wiadomości jest napisane, jak się wypisać.',
     writeHeading: 'Napisz do nas',

@@ -121,7 +121,7 @@ export const portuguese: Texts = {
   start: {
     heading: 'Notícias nossas',
     introduction: 'Deixe o seu endereço e escrevemos quando houver algo para contar.',
-    example: 'O que lê mesmo',
+    example: 'E-mail que lê mesmo',
     button: 'Inscrever-me',
     small: 'Sem spam. Cada mensagem diz como sair.',
     writeHeading: 'Escreva-nos',

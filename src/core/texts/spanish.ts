@@ -122,7 +122,7 @@ export const spanish: Texts = {
   start: {
     heading: 'Noticias nuestras',
     introduction: 'Deje su dirección y le escribiremos cuando haya algo que contar.',
-    example: 'La que de verdad lee',
+    example: 'Correo que sí lee',
     button: 'Apuntarme',
     small: 'Sin spam. Cada mensaje dice cómo darse de baja.',
     writeHeading: 'Escríbanos',

@@ -1,6 +1,7 @@
 import { computed, type MaybeRefOrGetter, toValue } from 'vue'
-import type { FormContent } from '#core/form'
+import { type FormContent, tooManyForLine } from '#core/form'
 import type { FormId, ThemeId } from '#core/ids'
+import { useNotices } from '../notices'
 import { type Beside, type Document, useDocument } from '../document'
 
 /**
@@ -15,6 +16,7 @@ export function useDraft(
   const document: Document<'form'> = useDocument('form', () => toValue(id), {
     besideOf: (before, after) => besideOf(before.draft, after.draft),
   })
+  const notices = useNotices()
   return {
     ...document,
     content: computed(() => document.parts.value?.draft ?? null),
@@ -30,7 +32,13 @@ export function useDraft(
         name,
         part,
         (parts) => {
+          const couldStand = tooManyForLine(parts.draft) === null
           recipe(parts.draft)
+          const obstacle = couldStand ? tooManyForLine(parts.draft) : null
+          if (obstacle !== null) {
+            parts.draft.look = { ...parts.draft.look, arrangement: 'stacked' }
+            notices.done(`The fields stand under each other now. ${obstacle.why}`)
+          }
           if (theme !== undefined) parts.theme = theme
         },
         beside,

@@ -27,6 +27,8 @@ const { form, field, fields, draft } = defineProps<{
   draft: Draft
 }>()
 
+const isInLine = computed(() => draft.content.value?.look.arrangement === 'line')
+
 type Changes = Partial<Record<string, unknown>>
 function change(step: string, changes: Changes): void {
   draft.change(`${step}: ${fieldTitle(field)}`, `${field.key} ${Object.keys(changes).join()}`, (changed) => {
@@ -182,7 +184,10 @@ function setAnswer(key: string, is: boolean): void {
     />
     <template v-if="isSeen">
       <div class="two">
-        <Labelled label="Width">
+        <Labelled
+          label="Width"
+          :hint="isInLine ? 'In one line all share the row. It holds once they stand under each other (Look).' : ''"
+        >
           <Choice
             label="Width"
             :model-value="field.width"

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElCollapse, ElCollapseItem } from 'element-plus'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
-import type { Form, FormContent } from '#core/form'
+import { type Form, type FormContent, lineRoomOf } from '#core/form'
 import { lineObstacle } from '#core/look'
 import { spotKinds } from '#core/spot'
 import type { Draft } from '../../draft'
@@ -29,18 +29,12 @@ function set({ step, part: changed, write }: LookControl, value: string | number
 }
 
 const obstacle = computed(() => {
-  const row = content.fields.filter(
-    ({ kind }) => kind !== 'hidden' && kind !== 'consent' && kind !== 'join-box' && kind !== 'topics',
-  )
   const kinds = workspace.spots.filter((spot) => spot.form === form.id).map(({ kind }) => kind)
   const places = spotKinds
     .filter(({ kind }) => kinds.includes(kind))
     .map(({ name, widths }) => ({ name: name.toLowerCase(), width: Math.max(...widths) }))
     .toSorted((one, other) => other.width - one.width)
-  const isAside = content.illustration !== null && ['start', 'end'].includes(content.look.picture?.place ?? '')
-  // As `roomy-rules` share the width out.
-  const share = isAside ? 0.54 : content.look.words === 'beside' ? 0.6 : 1
-  return lineObstacle(content.look, { fields: row.length, button: content.words.button, share, place: places[0] })
+  return lineObstacle(content.look, { ...lineRoomOf(content), place: places[0] })
 })
 function putInLine(): void {
   const mended = obstacle.value?.mended ?? null
