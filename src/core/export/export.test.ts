@@ -1,9 +1,9 @@
 import { parse } from 'csv-parse/sync'
 import fc from 'fast-check'
 import ICAL from 'ical.js'
-import type { Column, Member } from '#core/list'
+import { type Column, type Member, statusIn } from '#core/list'
 import type { SentMessage } from '#core/journal'
-import { factColumns, messagesFile, peopleWriter, plainCell, safeCell } from '.'
+import { factColumns, type FactWords, messagesFile, peopleWriter, plainCell, safeCell } from '.'
 
 const columns: Column[] = [
   { key: 'first-name', label: 'First name' },
@@ -19,6 +19,7 @@ const person = (typed: string, values: Record<string, string>, tags?: string[]) 
     joinedAt: '2026-03-01T10:00:00.000Z',
     from: null,
   }) as Member
+const from = { form: 'someform', version: 1, spot: 'somespot', page: '' }
 const textOf = (format: Parameters<typeof peopleWriter>[0], members: readonly Member[]) => {
   const { start, piece } = peopleWriter(format, all)
   return start + members.map((member) => piece([member])).join('')
@@ -80,12 +81,32 @@ test('property: a table reads back by another parser (csv-parse) cell by cell, b
         record_delimiter: '\r\n',
         relax_column_count: false,
       }) as string[][]
-      expect(head).toEqual(['Email', 'First name', 'Phone', 'Status', 'Tags', 'Joined at', 'Page', 'Receipt'])
+      expect(head).toEqual(['Email', 'First name', 'Phone', 'Status', 'Tags', 'Joined at', 'Spot', 'Page', 'Receipt'])
       expect(read.map((cells) => cells.slice(0, 3).map(plainCell))).toEqual(
         rows.map(([name, phone], at) => [`p${at}@m.example`, name, phone]),
       )
     }),
   )
+})
+
+test('a table for people has the words of the screen; without them, those that programs know', () => {
+  const ada = { ...person('ada@m.example', {}), status: 'confirmed', from } as Member
+  const cells = (words?: FactWords) => {
+    const { start, piece } = peopleWriter(
+      'csv',
+      [
+        { key: ':status', label: 'Status' },
+        { key: ':spot', label: 'Spot' },
+      ],
+      words,
+    )
+    return `${start}${piece([ada])}`.split('\r\n')[1]
+  }
+  const status = { waiting: '', confirmed: 'on the list', left: '', removed: '', bounced: '' }
+  expect(cells({ status, spots: { [from.spot]: 'Blog, inline' } })).toBe('ada@m.example,on the list,"Blog, inline"')
+  expect(cells()).toBe('ada@m.example,confirmed,')
+  // What was saved so is understood when it is brought in again.
+  expect(statusIn('on the list')).toBe('confirmed')
 })
 
 test('property: contacts read back by another parser (ical.js), in lines of at most 75 octets (RFC 6350, section 3.2)', () => {

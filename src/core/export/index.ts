@@ -1,3 +1,10 @@
 export { messagesFile } from './messages'
 export { plainCell, safeCell } from './formula'
-export { factColumns, type PeopleFormat, peopleFormats, type PeopleWriter, peopleWriter } from './people'
+export {
+  factColumns,
+  type FactWords,
+  type PeopleFormat,
+  peopleFormats,
+  type PeopleWriter,
+  peopleWriter,
+} from './people'

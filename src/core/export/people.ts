@@ -1,4 +1,4 @@
-import { type Column, type Member, tagsText, valueOf } from '#core/list'
+import { type Column, type Member, type MemberStatus, tagsText, valueOf } from '#core/list'
 import { rowsText } from './rows'
 import { vCard } from './vcard'
 
@@ -11,6 +11,7 @@ export const factColumns = [
   { key: ':status', label: 'Status' },
   { key: ':tags', label: 'Tags' },
   { key: ':joined', label: 'Joined at' },
+  { key: ':spot', label: 'Spot' },
   { key: ':page', label: 'Page' },
   { key: ':receipt', label: 'Receipt' },
 ] as const
@@ -26,8 +27,15 @@ export interface PeopleWriter {
   type: string
 }
 
+/** What facts are called where people read them. Without, a status is told in the words that programs know, and no spot. */
+export interface FactWords {
+  status?: Readonly<Record<MemberStatus, string>>
+  /** By the id of a spot. */
+  spots?: Readonly<Record<string, string>>
+}
+
 /** @param columns those that are wanted besides the address, in their order: a list's own, and `factColumns` */
-export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): PeopleWriter {
+export function peopleWriter(format: PeopleFormat, columns: readonly Column[], words: FactWords = {}): PeopleWriter {
   switch (format) {
     case 'csv':
       return {
@@ -35,7 +43,10 @@ export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): 
         start: `\ufeff${rowsText([['Email', ...columns.map(({ label }) => label)]])}`,
         piece: (members, receipts) =>
           rowsText(
-            members.map((member) => [member.email.typed, ...columns.map(({ key }) => factOf(member, key, receipts))]),
+            members.map((member) => [
+              member.email.typed,
+              ...columns.map(({ key }) => factOf(member, key, words, receipts)),
+            ]),
           ),
         ending: 'csv',
         type: 'text/csv;charset=utf-8',
@@ -44,14 +55,15 @@ export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): 
       return {
         start: '',
         piece: (members, receipts) =>
-          members.map((member) => `${JSON.stringify(recordOf(member, columns, receipts))}\n`).join(''),
+          members.map((member) => `${JSON.stringify(recordOf(member, columns, words, receipts))}\n`).join(''),
         ending: 'jsonl',
         type: 'application/jsonl',
       }
     case 'vcard':
       return {
         start: '',
-        piece: (members, receipts) => members.map((member) => vCard(contactOf(member, columns, receipts))).join(''),
+        piece: (members, receipts) =>
+          members.map((member) => vCard(contactOf(member, columns, words, receipts))).join(''),
         ending: 'vcf',
         type: 'text/vcard;charset=utf-8',
       }
@@ -60,14 +72,18 @@ export function peopleWriter(format: PeopleFormat, columns: readonly Column[]): 
 
 type Receipts = ReadonlyMap<string, string>
 
-function factOf(member: Member, key: string, receipts?: Receipts): string {
+const spotOf = ({ from }: Member, { spots = {} }: FactWords) => (from === null ? '' : (spots[from.spot] ?? ''))
+
+function factOf(member: Member, key: string, words: FactWords, receipts?: Receipts): string {
   switch (key as FactKey) {
     case ':status':
-      return member.status
+      return words.status?.[member.status] ?? member.status
     case ':tags':
       return tagsText(member.tags ?? [])
     case ':joined':
       return member.joinedAt
+    case ':spot':
+      return spotOf(member, words)
     case ':page':
       return member.from?.page ?? ''
     case ':receipt':
@@ -77,7 +93,12 @@ function factOf(member: Member, key: string, receipts?: Receipts): string {
   }
 }
 
-function recordOf(member: Member, columns: readonly Column[], receipts?: Receipts): Record<string, unknown> {
+function recordOf(
+  member: Member,
+  columns: readonly Column[],
+  words: FactWords,
+  receipts?: Receipts,
+): Record<string, unknown> {
   const wants = (key: FactKey) => columns.some((column) => column.key === key)
   const own = columns.filter(({ key }) => !key.startsWith(':'))
   return {
@@ -86,13 +107,14 @@ function recordOf(member: Member, columns: readonly Column[], receipts?: Receipt
     ...(wants(':tags') && { tags: member.tags ?? [] }),
     ...(wants(':status') && { status: member.status }),
     ...(wants(':joined') && { joinedAt: member.joinedAt }),
+    ...(wants(':spot') && member.from !== null && { spot: spotOf(member, words) }),
     ...(wants(':page') && member.from !== null && { page: member.from.page }),
     ...(wants(':receipt') && receipts !== undefined && { receipt: receipts.get(member.id) ?? '' }),
   }
 }
 
 /** Columns whose keys say that they are parts of a name stand where a vCard has them; others under names of our own. */
-function contactOf(member: Member, columns: readonly Column[], receipts?: Receipts) {
+function contactOf(member: Member, columns: readonly Column[], words: FactWords, receipts?: Receipts) {
   const value = (key: string) => (columns.some((column) => column.key === key) ? valueOf(member, key) : '')
   const [firstName, lastName] = [value('first-name'), value('last-name')]
   const named = new Set(['first-name', 'last-name', ':tags'])
@@ -103,7 +125,7 @@ function contactOf(member: Member, columns: readonly Column[], receipts?: Receip
     lastName,
     tags: columns.some(({ key }) => key === ':tags') ? (member.tags ?? []) : [],
     others: columns.flatMap(({ key }): [string, string][] => {
-      const fact = named.has(key) ? '' : factOf(member, key, receipts)
+      const fact = named.has(key) ? '' : factOf(member, key, words, receipts)
       return fact === '' ? [] : [[`X-ASKBOX-${key.replace(':', '').toUpperCase()}`, fact]]
     }),
   }

@@ -140,3 +140,34 @@ export function matches({ join, conditions }: Filter, member: Member, now: numbe
   if (conditions.length === 0) return true
   return join === 'and' ? conditions.every(holds) : conditions.some(holds)
 }
+
+/** Whether a condition says something: one whose value is still to be typed does not. */
+function saysSomething(condition: Condition): boolean {
+  switch (condition.about) {
+    case 'tag':
+      return condition.tag.trim() !== ''
+    case 'page':
+      return condition.page.trim() !== ''
+    case 'source':
+      return condition.source.trim() !== ''
+    case 'column':
+      return condition.how === 'empty' || condition.how === 'filled' || condition.text.trim() !== ''
+    case 'form':
+      return condition.form !== ('' as string)
+    case 'spot':
+      return condition.spot !== ('' as string)
+    case 'import':
+      return condition.batch !== ('' as string)
+    default:
+      return true
+  }
+}
+
+/**
+ * A filter while it is made: conditions without a value filter nothing yet. What is kept, or written by, is only such a
+ * whole one: a stored condition without a value holds of nobody.
+ */
+export const withoutUnsaid = ({ join, conditions }: Filter): Filter => ({
+  join,
+  conditions: conditions.filter(saysSomething),
+})

@@ -25,4 +25,5 @@ export {
   matches,
   type SavedFilter,
   savedFilterSchema,
+  withoutUnsaid,
 } from './filter'

@@ -82,7 +82,7 @@ export async function rehearseTable(
 }
 
 const tableWriter = (list: List) =>
-  peopleWriter('csv', [...list.columns, ...factColumns.filter(({ key }) => key !== ':receipt')])
+  peopleWriter('csv', [...list.columns, ...factColumns.filter(({ key }) => key !== ':receipt' && key !== ':spot')])
 
 async function writeTable(ledger: Ledger, { list: id }: HandOver, folder: string): Promise<void> {
   const list = ledger.published().list(id)

@@ -69,6 +69,20 @@ test('those who are there begin too where its owner says so', async () => {
   expect(await after(2)).toEqual(['before one 03-03T09'])
 })
 
+test('a receiver that is filled begins no series by itself, for those who are there neither; who joins after it does', async () => {
+  for (const name of ['old', 'older']) await ground.joins(`${name}@mail.example`)
+  const history = (await ground.ledger.entriesAfter(0, null, 100))!.items
+  const journal = await ground.ledger.journalId()
+  await ground.end()
+  ground = await letterGround()
+  // What the owner made goes before what happened.
+  await publish({ includesThoseThere: true })
+  expect(await ground.ledger.refill(journal, history)).toMatchObject({ ok: true })
+  await ground.rests()
+  await ground.joins('new@mail.example')
+  expect((await after(5)).map((mail) => mail.split(' ').slice(0, 2).join(' '))).toEqual(['new one', 'new three'])
+})
+
 test('changed while people are in it, each goes on from where they are, with the words of then', async () => {
   await publish()
   await ground.joins('ada@mail.example')

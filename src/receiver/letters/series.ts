@@ -10,6 +10,7 @@ import {
   type SeriesStep,
 } from '#core/letter'
 import { sameValue } from '#core/json'
+import { takenIn } from '../people'
 import type { Transaction } from '../subjects'
 import type { Writing } from '../writing'
 import { inboxHash } from './inbox'
@@ -85,14 +86,23 @@ export class SeriesWork {
       return false
     }
     const page = await engine.now.entriesAfter(this.cursor, AT_ONCE)
+    // Nobody begins a series because a receiver is filled: what is taken in happened before.
+    const history = await takenIn(engine.now, now())
+    const isHistory = (n: number) => history.some(({ from, to }) => n >= from && n <= to)
     const concerned = page.flatMap(({ entry }) => {
       const those = all.filter(({ published }) => published!.list === entry.list)
-      return those.length === 0 ? [] : affectedMembers(entry).map((id) => ({ id, those, at: Date.parse(entry.at) }))
+      return those.length === 0
+        ? []
+        : affectedMembers(entry).map((id) => ({
+            ...{ id, those, at: Date.parse(entry.at) },
+            mayBegin: !isHistory(entry.n),
+          }))
     })
     const next = page.at(-1)?.entry.n ?? newest.n
     if (concerned.length > 0 || next - this.keptCursor > FAR) {
       await runAsIs(async (transaction) => {
-        for (const { id, those, at } of concerned) await this.look(transaction, those, id, at)
+        for (const { id, those, at, mayBegin } of concerned)
+          await this.look(transaction, those, id, mayBegin ? at : null)
         await transaction.keepValue(CURSOR, next, null)
       })
       this.keptCursor = next
@@ -101,20 +111,20 @@ export class SeriesWork {
     return page.length === AT_ONCE
   }
 
-  /** Lets somebody in who is on the list now, and out who is not. */
-  private async look(transaction: Transaction, all: readonly Series[], id: MemberId, at: number): Promise<void> {
+  /** Lets somebody in who is on the list now, and out who is not. @param at when they came; null for who is not let in by it */
+  private async look(transaction: Transaction, all: readonly Series[], id: MemberId, at: number | null): Promise<void> {
     const member = await transaction.member(id)
     for (const { id: series, published } of all) {
       const reader = await transaction.seriesReader(series, id)
       const belongs = member !== null && isIn(member, published!)
       if (!belongs && reader !== null) await transaction.dropSeriesReader(series, id)
-      if (belongs && reader === null)
+      if (belongs && reader === null && at !== null)
         await transaction.keepSeriesReader(begun(series, published!, this.reader(member), at))
     }
   }
 
   /** Lets those in who were there, and reckons everybody's days anew after a change. Resolves with whether there is more. */
-  private async prepare({ id, published, isPaused }: Series): Promise<boolean> {
+  private async prepare({ id, published, isPaused, createdAt }: Series): Promise<boolean> {
     const { runAsIs, engine, now } = this.writing
     const content = published!
     const kept = (await engine.now.value(`${STATE}${id}`, now())) as Kept | null
@@ -122,7 +132,9 @@ export class SeriesWork {
     if (isReady && (await this.arePausedAlike(id, content, isPaused))) return false
     return runAsIs(async (transaction) => {
       if (kept === null) {
-        const first: Kept = { content, letsIn: content.includesThoseThere ? 0 : null, reckons: null }
+        // One from before a filling began for those who were there, when it was begun.
+        const isOld = (await takenIn(transaction, now())).some(({ at }) => Date.parse(createdAt) < at)
+        const first: Kept = { content, letsIn: content.includesThoseThere && !isOld ? 0 : null, reckons: null }
         await transaction.keepValue(`${STATE}${id}`, first, null)
       } else if (kept.letsIn !== null) {
         const page = await transaction.membersAfterRank(content.list, kept.letsIn, AT_ONCE)

@@ -9,6 +9,7 @@ import { appendEntry } from './append'
 import { eraseMessagesAgain } from './message-erasing'
 import { keepJournalId } from './identity'
 import { stageErasure } from './batches'
+import { keepTakenIn } from './taken-in'
 
 export type RefillResult =
   | { ok: true; latest: number }
@@ -34,6 +35,7 @@ export class Refilling {
     entries: readonly Entry[],
   ): Promise<RefillResult> {
     let newest = await transaction.newestEntry()
+    const from = newest.n + 1
     if (newest.n > 0 && journal !== here)
       return { ok: false, code: 'not-empty', message: 'This receiver already keeps another history.' }
     for (const [at, entry] of entries.entries()) {
@@ -60,11 +62,13 @@ export class Refilling {
       if (problem !== null) throw new RefillProblem(problem)
       newest = await this.append(transaction, entry as NewEntry, newest)
     }
+    if (newest.n >= from) await keepTakenIn(transaction, { from, to: newest.n, at: this.now() })
     return { ok: true, latest: newest.n }
   }
 
   async recover(transaction: Transaction, common: number, entries: readonly Entry[], now: number): Promise<Recovered> {
     const ids = await this.idsAfter(transaction, common, now)
+    const from = (await transaction.newestEntry()).n + 1
     /** People who came back under another id meanwhile. */
     const sameAs = new Map<string, MemberId>()
     let taken = 0
@@ -75,7 +79,9 @@ export class Refilling {
       await this.append(transaction, again, await transaction.newestEntry())
       taken += 1
     }
-    return { latest: (await transaction.newestEntry()).n, taken, left: entries.length - taken }
+    const latest = (await transaction.newestEntry()).n
+    if (latest >= from) await keepTakenIn(transaction, { from, to: latest, at: now })
+    return { latest, taken, left: entries.length - taken }
   }
 
   /** The ids of all entries after a number. Kept from one stretch to the next: each reads only what came since. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { Plus, Search } from '@lucide/vue'
 import { ElButton, ElSkeleton } from 'element-plus'
-import { computed, defineAsyncComponent, reactive, ref, shallowRef } from 'vue'
+import { computed, defineAsyncComponent, reactive, ref, shallowRef, watchEffect } from 'vue'
 import { useRouter } from 'vue-router'
 import type { FormId } from '#core/ids'
 import type { Signal } from '#core/line'
@@ -22,6 +22,8 @@ const FirstSteps = defineAsyncComponent(() => import('./FirstSteps.vue'))
 const FindForms = defineAsyncComponent(() => import('./FindForms.vue'))
 const ChosenForms = defineAsyncComponent(() => import('./ChosenForms.vue'))
 const ArchivedForms = defineAsyncComponent(() => import('./ArchivedForms.vue'))
+/** Seen by who opened a file beside a new receiver. */
+const FillReceiver = defineAsyncComponent(() => import('../settings/FillReceiver.vue'))
 const FOUND_FROM = 6
 /** Of so many, nobody sees all at once: then what finds them is there at once, though the first screen is larger by it. */
 const MANY = 12
@@ -32,6 +34,9 @@ const receiver = useReceiver()
 const rhythms = useRhythm()
 /** A browser that is new here may get all of it from the receiver first. */
 const isEmpty = computed(() => workspace.isLoaded && workspace.forms.length === 0 && (isDemo || receiver.sync !== null))
+/** Stays while it is filled. */
+const hasEmptyReceiver = ref(false)
+watchEffect(() => receiver.sync?.state === 'empty-receiver' && (hasEmptyReceiver.value = true))
 const inUse = computed(() => workspace.forms.filter(({ isArchived }) => !isArchived))
 const spotsInUse = computed(() => inUse.value.flatMap(({ id }) => workspace.spotsOf(id)))
 const archived = computed(() => workspace.forms.filter(({ isArchived }) => isArchived))
@@ -81,6 +86,7 @@ const onKey = useRowKeys()
           >
         </span>
       </div>
+      <FillReceiver v-if="hasEmptyReceiver" />
       <FirstSteps v-if="isEmpty" />
       <ElSkeleton v-else-if="workspace.forms.length === 0" :rows="6" animated />
       <template v-else>

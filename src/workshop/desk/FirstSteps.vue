@@ -1,48 +1,19 @@
 <script setup lang="ts">
 import { stationNames, stations } from '#core/station'
-import { ElButton, ElUpload } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { useRouter } from 'vue-router'
-import { enterDemo, isDemo, useWorkspace } from '../data'
+import { enterDemo, isDemo } from '../data'
 import SignalArm from '../line/SignalArm.vue'
-import { useNotices } from '../notices'
-import { useReceiver } from '../sync'
-import { checkFile, openFile } from '../settings/backup'
+import OpenSavedFile from './OpenSavedFile.vue'
 
 /** The Desk before there is a form: what Ask Box does, drawn as the line that every form will have, and the ways in. */
 const router = useRouter()
-const workspace = useWorkspace()
-const notices = useNotices()
-const receiver = useReceiver()
 const will: Record<(typeof stations)[number], string> = {
   spot: 'the place on your site',
   form: 'what you ask for',
   answer: 'what visitors read next',
   mail: 'what you send them',
   list: 'the people who joined',
-}
-
-async function open(file: File | undefined): Promise<void> {
-  if (file === undefined) return
-  // It takes the place of everything: where there is something, Settings ask first, and offer to save it.
-  if (workspace.lists.length + workspace.sites.length > 0) {
-    notices.problem(
-      'There are lists or sites here already. Open the file in Settings, where what is here can be saved first.',
-    )
-    await router.push('/settings')
-    return
-  }
-  try {
-    const checked = await checkFile(file, () => {}).result
-    if (!checked.ok) {
-      notices.problem(`${file.name} is no file of Ask Box that can be opened: ${checked.problem.message}`)
-      return
-    }
-    await openFile(file, () => {}).result
-    notices.done(`The workspace from ${file.name} is here.`)
-    receiver.reconnect()
-  } catch (error) {
-    notices.problem(`${file.name} was not opened: ${error instanceof Error ? error.message : 'no reason was given'}.`)
-  }
 }
 </script>
 
@@ -67,9 +38,7 @@ async function open(file: File | undefined): Promise<void> {
     <div class="row ways">
       <ElButton type="primary" size="large" @click="router.push('/new')">Make the first form</ElButton>
       <ElButton v-if="!isDemo" size="large" @click="enterDemo">Look round in the demo</ElButton>
-      <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="open($event.raw)">
-        <span class="el-button el-button--large is-text">Open a saved file</span>
-      </ElUpload>
+      <OpenSavedFile />
     </div>
   </section>
 </template>

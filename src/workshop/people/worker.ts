@@ -2,7 +2,7 @@ import { expose } from 'comlink'
 import type { BatchProgress } from '#core/api'
 import type { BatchId, JournalId, ListId, MemberId, SpotId } from '#core/ids'
 import type { Entry, MemberChange } from '#core/journal'
-import { type PeopleFormat, peopleWriter } from '#core/export'
+import { type FactWords, type PeopleFormat, peopleWriter } from '#core/export'
 import {
   type BatchRecord,
   type Column,
@@ -66,7 +66,7 @@ export interface PeopleAsks {
 /** What takes long: told how far it is, and stopped when its owner wants to. */
 export interface PeopleTasks {
   /** Everybody who is wanted, as a file. */
-  file(chosen: Settled, format: PeopleFormat, columns: readonly Column[]): PeopleFile
+  file(chosen: Settled, format: PeopleFormat, columns: readonly Column[], words: FactWords): PeopleFile
   change(pairing: Pairing, chosen: Settled, change: MemberChange): BatchProgress
   erase(pairing: Pairing, chosen: Settled): BatchProgress
   copy(pairing: Pairing, chosen: Settled, target: List): BatchProgress
@@ -277,8 +277,8 @@ const tasks: {
     ...args: Parameters<PeopleTasks[Name]>
   ) => Promise<ReturnType<PeopleTasks[Name]>>
 } = {
-  async file(task, chosen, format, columns) {
-    const { start, piece, ending, type } = peopleWriter(format, columns)
+  async file(task, chosen, format, columns, words) {
+    const { start, piece, ending, type } = peopleWriter(format, columns, words)
     const pieces: Blob[] = [new Blob([start])]
     const names = columns.some(({ key }) => key === ':receipt') ? await receiptNames(roster) : null
     const members = membersOf(roster, chosen)

@@ -88,10 +88,13 @@ function linkOf(key: string) {
   return id !== undefined && workspace.form(id as FormId) !== null ? { name: 'form', params: { id } } : null
 }
 /** Why a spot has no views. */
-function unknownViews(key: string): string {
+function unknownViews(key: string, signUps: number): string {
   const spot = by.value === 'spot' ? workspace.spot(key as SpotId) : null
   if (spot === null) return 'not counted'
-  return countsViews(spot, workspace.site(spot.site)) ? 'none yet' : 'no script there, so they are not counted'
+  if (!countsViews(spot, workspace.site(spot.site))) return 'no script there, so they are not counted'
+  return signUps === 0
+    ? 'none yet'
+    : 'none yet: who signed up did so with an automated browser, or asks not to be counted; such visits count no views'
 }
 
 const views = [
@@ -163,8 +166,8 @@ function saveCsv(): void {
       >
         <template #default="{ row }: { row: Shown }">
           <span v-if="row.line.views !== null">{{ row.line.views.toLocaleString('en-GB') }}</span>
-          <span v-else v-hint="unknownViews(row.line.key)" class="quiet" tabindex="0"
-            >—<span class="only-heard">{{ unknownViews(row.line.key) }}</span></span
+          <span v-else v-hint="unknownViews(row.line.key, row.line.signUps)" class="quiet" tabindex="0"
+            >—<span class="only-heard">{{ unknownViews(row.line.key, row.line.signUps) }}</span></span
           >
         </template>
       </ElTableColumn>

@@ -2,17 +2,18 @@
 import { ElButton, ElCollapse, ElCollapseItem, ElProgress } from 'element-plus'
 import { computed, ref } from 'vue'
 import { database, emptyDatabase } from '../data'
-import { bringUpToDate, refillReceiver, takeReceiversHistory, useReceiver, useWaiting } from '../sync'
+import { bringUpToDate, takeReceiversHistory, useReceiver, useWaiting } from '../sync'
 import { saveOnlineGuide } from '../sites/online-guide'
 import { useNotices } from '../notices'
+import FillReceiver from './FillReceiver.vue'
+import { useFilling } from './filling'
 import ReceiverClock from './ReceiverClock.vue'
 import SaveFile from './SaveFile.vue'
 
 const receiver = useReceiver()
 const waiting = useWaiting()
 const notices = useNotices()
-const progress = ref<number | null>(null)
-const stop = ref<AbortController | null>(null)
+const { progress, fill, stop } = useFilling()
 const isSure = ref<'empty' | 'take' | 'unpair' | null>(null)
 const isSaved = ref(false)
 const sync = computed(() => receiver.sync)
@@ -20,25 +21,6 @@ const sync = computed(() => receiver.sync)
 function ask(what: typeof isSure.value): void {
   isSure.value = what
   isSaved.value = false
-}
-
-async function fill(work: typeof refillReceiver): Promise<void> {
-  if (receiver.pairing === null) return
-  stop.value = new AbortController()
-  progress.value = 0
-  try {
-    await work({ ...receiver.pairing }, (share) => (progress.value = share), stop.value.signal)
-    notices.done(
-      stop.value.signal.aborted
-        ? 'Stopped. It can go on from here at any time.'
-        : 'The receiver has everything that is here.',
-    )
-  } catch (error) {
-    notices.problem(`The receiver has not got everything: ${error instanceof Error ? error.message : 'no answer'}`)
-  } finally {
-    progress.value = null
-    receiver.reconnect()
-  }
 }
 
 async function empty(): Promise<void> {
@@ -94,18 +76,10 @@ async function unpair(): Promise<void> {
 
     <ReceiverClock />
 
+    <FillReceiver />
     <div v-if="progress !== null" class="sheet ask">
       <ElProgress :percentage="Math.round(progress * 100)" aria-label="Filling the receiver" />
-      <div class="row"><ElButton @click="stop?.abort()">Stop</ElButton></div>
-    </div>
-    <div v-else-if="sync?.state === 'empty-receiver'" class="sheet ask">
-      <p>
-        This receiver is new: it has nothing of what this workshop has ({{ sync.missing }} events, and all that you
-        made). It can be filled from here.
-      </p>
-      <div class="row">
-        <ElButton type="primary" @click="fill(refillReceiver)">Fill the receiver from here</ElButton>
-      </div>
+      <div class="row"><ElButton @click="stop">Stop</ElButton></div>
     </div>
     <div v-else-if="sync?.state === 'older-receiver'" class="sheet ask" role="alert">
       <p>

@@ -16,12 +16,14 @@ const GoAnywhere = defineAsyncComponent(() => import('./GoAnywhere.vue'))
 const Contradictions = defineAsyncComponent(() => import('./Contradictions.vue'))
 const LooksOnBar = defineAsyncComponent(() => import('./LooksOnBar.vue'))
 const DemoBar = defineAsyncComponent(() => import('./DemoBar.vue'))
+const UnpairedBar = defineAsyncComponent(() => import('./UnpairedBar.vue'))
 const PairFirst = defineAsyncComponent(() => import('./PairFirst.vue'))
 const RehearsalDock = defineAsyncComponent(() => import('../rehearsal/RehearsalDock.vue'))
 const receiver = useReceiver()
 provideLooksOn(computed(() => receiver.looksOn))
 const workspace = useWorkspace()
 const waiting = useWaiting()
+const isNothingHere = computed(() => workspace.lists.length + workspace.sites.length + workspace.forms.length === 0)
 const rehearsal = useRehearsal()
 /** In the head of every page: whether all is saved, and what is not yet. */
 const state = computed(() => {
@@ -103,8 +105,11 @@ useEventListener('keydown', (event: KeyboardEvent) => {
     <main id="main" tabindex="-1">
       <Contradictions v-if="waiting.conflicts.length + waiting.refused.length > 0" />
       <template v-if="receiver.isLoaded && workspace.isLoaded">
-        <PairFirst v-if="receiver.pairing === null && !isDemo" />
-        <RouterView v-else />
+        <PairFirst v-if="receiver.pairing === null && !isDemo && isNothingHere" />
+        <template v-else>
+          <UnpairedBar v-if="receiver.pairing === null && !isDemo" />
+          <RouterView />
+        </template>
       </template>
       <ElSkeleton v-else class="page" :rows="6" animated :throttle="150" />
     </main>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { ElButton, ElInput } from 'element-plus'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import Labelled from '../controls/Labelled.vue'
-import { writeSetting } from '../data'
+import { useWorkspace, writeSetting } from '../data'
+import OpenSavedFile from '../desk/OpenSavedFile.vue'
 import { clientFor, ReceiverProblem, useReceiver } from '../sync'
 
 /** Shown until this browser knows its receiver and the owner's key. */
 const receiver = useReceiver()
+const workspace = useWorkspace()
+const isNothingHere = computed(() => workspace.lists.length + workspace.sites.length === 0)
 const address = ref(location.origin)
 const key = ref('')
 const problem = ref('')
@@ -57,6 +60,10 @@ async function pair(): Promise<void> {
       Or enter address and key by hand. For whoever looks after the server: a key lies in the file
       <code>owner.key</code> in the data folder.
     </p>
+    <div v-if="isNothingHere" class="row file">
+      <span>Nothing runs any more, but there is a file? All that was made and happened is in it:</span>
+      <OpenSavedFile />
+    </div>
     <form novalidate @submit.prevent="pair">
       <Labelled label="Address of Ask Box"><ElInput v-model="address" type="url" /></Labelled>
       <Labelled label="Owner’s key" :problem="problem">

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { sameValue } from '#core/json'
 import type { SenderFinding } from '#core/api'
 import { ElButton } from 'element-plus'
 import { shallowRef } from 'vue'

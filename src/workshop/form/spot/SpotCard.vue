@@ -6,7 +6,7 @@ import type { FormContent, Version } from '#core/form'
 import type { SiteId } from '#core/ids'
 import type { StationState } from '#core/line'
 import { addressProblem } from '#core/site'
-import { type Spot, type SpotKind, spotKinds, startPopUp } from '#core/spot'
+import { type PopUp, type Spot, type SpotKind, spotKinds, startPopUp } from '#core/spot'
 import { vHint } from '../../controls'
 import Changes from '../../controls/Changes.vue'
 import Labelled from '../../controls/Labelled.vue'
@@ -47,10 +47,17 @@ const kinds = computed(() =>
 )
 const changes = useSpotChanges()
 const change = (what: Parameters<typeof changes.change>[1]) => changes.change(spot, what)
+/** Visitors meet it so at once: there is no draft of it, so it is said, and taken back by one press. */
+async function changePopUp(popUp: PopUp): Promise<void> {
+  const before = spot.popUp
+  await change({ popUp })
+  const words = version !== null && spot.state === 'live' ? 'Visitors meet the pop-up like that at once.' : 'Kept.'
+  notices.done(words, () => change({ popUp: before }))
+}
 const setState = (state: Spot['state']) => changes.setState(spot, state)
 const { reach, hadVisitors, stateWord } = useSpotState(
   () => spot,
-  () => ({ site: site.value, isDirect: content.direct !== undefined }),
+  () => ({ site: site.value, isDirect: content.direct !== undefined, isPublished: version !== null }),
 )
 const isPopUpNowhere = computed(
   () => spot.kind === 'pop-up' && site.value !== null && popUpProblem(site.value) !== null,
@@ -111,7 +118,7 @@ async function correct(changes: { site?: SiteId; kind?: SpotKind }): Promise<voi
     <div v-if="spot.state === 'live'" class="body">
       <div v-if="spot.kind === 'pop-up' && !isPopUpNowhere" class="wide">
         <Changes>
-          <PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="change({ popUp: $event })" />
+          <PopUpRules :name="spot.id" :rules="spot.popUp ?? startPopUp" @change="changePopUp" />
         </Changes>
         <p v-if="againAt && version" class="small">
           Seen it already? <a :href="againAt" target="_blank" rel="noreferrer">Show it to me again</a>

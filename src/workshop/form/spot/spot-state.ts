@@ -11,6 +11,7 @@ export function useSpotState(
   about: () => {
     site: Site | null
     /** It posts straight to a service, and needs nobody to reach us. */ isDirect: boolean
+    isPublished: boolean
   },
 ) {
   const receiver = useReceiver()
@@ -24,9 +25,11 @@ export function useSpotState(
   })
   /** Whoever signed up there did so while visitors reached it: the code may have been made elsewhere. */
   const hadVisitors = computed(() => arrivals.of(spot().form).some((one) => one.spot === spot().id))
-  const stateWord = computed(() =>
-    spot().state === 'live' && reach.value !== null ? 'not reached by visitors' : spot().state,
-  )
+  const stateWord = computed(() => {
+    if (spot().state !== 'live') return spot().state
+    if (!about().isPublished) return 'not published yet'
+    return reach.value !== null ? 'not reached by visitors' : 'live'
+  })
 
   return { reach, hadVisitors, stateWord }
 }

@@ -3,7 +3,7 @@ import { Filter as FilterIcon, Trash2 } from '@lucide/vue'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { sameValue } from '#core/json'
-import type { BatchRecord, Filter, List } from '#core/list'
+import { type BatchRecord, type Filter, type List, withoutUnsaid } from '#core/list'
 import { useWorkspace } from '../../data'
 import { useNotices } from '../../notices'
 import { useMembers } from '../../people'
@@ -63,7 +63,10 @@ async function save(): Promise<void> {
   const named = name.value.trim()
   if (named === '') return
   const others = saved.value.filter((view) => view.name !== named)
-  await workspace.changeList(list.id, { filters: [...others, { name: named, filter: filter.value }] })
+  // What says nothing is not kept: a filter is written by as well.
+  const whole = withoutUnsaid(filter.value)
+  await workspace.changeList(list.id, { filters: [...others, { name: named, filter: whole }] })
+  filter.value = whole
   name.value = ''
   notices.done(`The filter “${named}” is saved.`)
 }
@@ -96,7 +99,7 @@ async function drop(): Promise<void> {
     </div>
     <div v-if="isOpen || current < 0" class="open sheet">
       <FilterSentences v-model="filter" :list="list" :tags="tags" :imports="imports">
-        <template v-if="current < 0 && filter.conditions.length > 0">
+        <template v-if="current < 0 && withoutUnsaid(filter).conditions.length > 0">
           <form novalidate class="row" @submit.prevent="save">
             <ElInput
               v-model="name"

@@ -5,7 +5,7 @@ import { type Column, ElButton, ElCheckbox, ElEmpty, ElInput, ElSkeleton, ElTabl
 import { computed, ref, shallowRef, useTemplateRef } from 'vue'
 import { RouterLink } from 'vue-router'
 import type { FormId } from '#core/ids'
-import { type Filter, type List, memberStatuses, type MemberStatus, type Wanted } from '#core/list'
+import { type Filter, type List, memberStatuses, type MemberStatus, type Wanted, withoutUnsaid } from '#core/list'
 import { spotName } from '#core/spot'
 import { vHint } from '../../controls'
 import Select from '../../controls/Select.vue'
@@ -47,6 +47,8 @@ const queued = useLive(
 )
 const search = ref('')
 const filter = shallowRef<Filter>({ join: 'and', conditions: [] })
+/** What it says so far: a condition whose value is still to be typed filters nothing. */
+const said = computed(() => withoutUnsaid(filter.value))
 /** Of one form's people alone, where filters would be too much. */
 const status = ref<MemberStatus | 'all' | ''>('all')
 const { order, sort, orders, isSortable, sortBy } = useSorting(() => list)
@@ -67,18 +69,18 @@ const wanted = (): Wanted => ({
   list: list.id,
   ...(form !== undefined && { form }),
   ...(status.value !== 'all' && status.value !== '' && { status: status.value }),
-  ...(filter.value.conditions.length > 0 && { filter: filter.value }),
+  ...(said.value.conditions.length > 0 && { filter: said.value }),
   search: search.value,
   spots: spotsWith(search.value.trim().toLowerCase()),
   sort: sort.value,
 })
-const isAnySought = computed(() => search.value !== '' || status.value !== 'all' || filter.value.conditions.length > 0)
+const isAnySought = computed(() => search.value !== '' || status.value !== 'all' || said.value.conditions.length > 0)
 const { rows: found, isWhole, isEmpty, isCurrent, see } = useFound(wanted, queued)
 /** Null until it is known; of a whole list from the last time, until everybody is here. */
 const count = computed(() => {
   if (isWhole.value) return found.value?.length ?? null
   const counts =
-    form === undefined && search.value.trim() === '' && filter.value.conditions.length === 0
+    form === undefined && search.value.trim() === '' && said.value.conditions.length === 0
       ? members.countsOf(list.id)
       : null
   if (counts === null) return null

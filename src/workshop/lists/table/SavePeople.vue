@@ -3,9 +3,12 @@ import { ElButton, ElCheckbox, ElCheckboxGroup, ElDialog } from 'element-plus'
 import { computed, ref } from 'vue'
 import { factColumns, type PeopleFormat } from '#core/export'
 import type { List } from '#core/list'
+import { spotName } from '#core/spot'
 import { now } from '../../clock'
 import Choice from '../../controls/Choice.vue'
 import { handToDownloads } from '../../controls'
+import { useWorkspace } from '../../data'
+import { statusNames } from '../status'
 import { useNotices } from '../../notices'
 import type { SettledPeople } from '../batch-changes'
 import { useLongWork } from '../long-work'
@@ -17,6 +20,7 @@ import WorkProgress from '../WorkProgress.vue'
 const { list, chosen: people } = defineProps<{ list: List; chosen: SettledPeople }>()
 const { count } = people
 const emit = defineEmits<{ close: [] }>()
+const workspace = useWorkspace()
 const members = useMembers()
 const notices = useNotices()
 const isOpen = ref(true)
@@ -31,12 +35,18 @@ const columns = computed(() => [...list.columns, ...factColumns])
 /** Receipts when they are asked for: few files need them. */
 const chosen = ref(columns.value.map(({ key }) => key).filter((key) => key !== ':receipt'))
 
+/** In the words of the screen: for programs, a status is told as they know it. */
+const words = () => ({
+  ...(format.value === 'csv' && { status: statusNames }),
+  spots: Object.fromEntries(workspace.spots.map((spot) => [spot.id, spotName(spot, workspace.sites)])),
+})
+
 async function save(): Promise<void> {
   if (format.value === '') return
   const kind = format.value
   const wantedColumns = columns.value.filter(({ key }) => chosen.value.includes(key))
   const file = await work.run(`Writing ${peopleCount(count)}`, (following) =>
-    members.work('file', following, people.people, kind, wantedColumns),
+    members.work('file', following, people.people, kind, wantedColumns, words()),
   )
   if (file === null) return
   const name = list.name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'list'
