@@ -125,6 +125,9 @@ export function fieldRules(content: FormContent): Rule[] {
     ],
     // With a message below one of them, fields stand level by their labels, and the button beside the controls.
     ['.askbox-row:has(.askbox-error)', 'align-items:flex-start'],
+    ...(!isLine && fields.some(({ width }) => width === 'half')
+      ? levelHalves(em(space.gap), look.button.width === 'row')
+      : []),
     ...(isLine && !isJoined(content) ? besideControls(fields) : []),
     // Sites that take the outline from everything do so with this weight.
     [
@@ -196,6 +199,33 @@ export function besideControls(fields: readonly Field[]): Rule[] {
   return fields.some(({ labelShown }) => labelShown)
     ? [['.askbox-row:has(.askbox-error) .askbox-button', `margin-top:${LABEL_EM}em`]]
     : []
+}
+
+/**
+ * Halves beside each other stay level by their controls when a message shows below one of them, however long their labels
+ * and hints are. CSS Grid Layout Module Level 2, section 9 (subgrid); browsers without it keep them level by their labels.
+ */
+function levelHalves(gap: string, isWide: boolean): Rule[] {
+  const row = '.askbox-row:has(.askbox-half .askbox-error)'
+  const half = `${row}>.askbox-half.askbox-single`
+  return [
+    [
+      row,
+      css`
+        display: grid;
+        grid-template-columns: repeat(auto-fit, minmax(max(9em, 50% - ${gap}), 1fr));
+        gap: 0 ${gap};
+      `,
+    ],
+    [`${row}>*`, `grid-column:1/-1;margin-bottom:${gap}`],
+    ...(isWide ? [] : [[`${row}>.askbox-button`, 'justify-self:start'] satisfies Rule]),
+    [half, 'display:grid;grid-column:auto;grid-row:span 4;grid-template-rows:subgrid'],
+    [`${half}>label>span`, 'grid-row:1;align-self:end'],
+    [`${half}:not(:has(.askbox-hint))>label>span`, 'grid-row:1/3'],
+    [`${half}>.askbox-hint`, 'grid-row:2;align-self:end'],
+    [`${half}>label>:last-child`, 'grid-row:3'],
+    [`${half}>.askbox-error`, 'grid-row:4'],
+  ]
 }
 
 /** Smaller text in a field makes phones zoom in; common practice. */

@@ -88,7 +88,12 @@ export function renderField(field: Field, context: FieldContext): Node | null {
   if (parts !== null) {
     return element(
       'fieldset',
-      { class: classes, 'aria-describedby': described },
+      // Where it has an error, the list of errors leads to it.
+      {
+        class: classes,
+        ...(error !== undefined && { id: ids.control, tabindex: '-1' }),
+        'aria-describedby': described,
+      },
       element('legend', { class: labelClass(field) }, ...labelWords(field, context.texts)),
       hint,
       element('div', { class: isOptions(field) ? 'askbox-options' : 'askbox-parts' }, ...parts),

@@ -1,7 +1,8 @@
 import { css } from './css'
 import { fontFace } from './font-face'
-import type { FormContent } from '#core/form'
+import { fieldTitle, type FormContent } from '#core/form'
 import { fontStack, isDark, type Look, mix, plainLook } from '#core/look'
+import { scopeOf } from './styles'
 import { ownHeading } from './word-rules'
 import { filledIn, type Language, textsOf } from '#core/texts'
 import type { FormState } from './field'
@@ -110,12 +111,23 @@ export function formAgainPage(placed: PlacedForm, state: FormState, wayBack: Way
         'div',
         { role: 'alert' },
         element('h1', {}, title),
-        errors.length > 1 && element('ul', {}, ...errors.map((error) => element('li', {}, error))),
+        errors.length > 1 && element('ul', {}, ...namedErrors(placed, state)),
       ),
       renderForm(placed, state),
       wayBackNode(wayBack, content),
     ],
     from: wayBack,
+  })
+}
+
+/** Each field that needs another look, by its name, as a link to where it is filled in. */
+function namedErrors({ content, spot }: PlacedForm, { errors }: FormState): Node[] {
+  return content.fields.flatMap((field) => {
+    const error = errors[field.key]
+    if (error === undefined) return []
+    return [
+      element('li', {}, element('a', { href: `#${scopeOf(spot)}-${field.key}` }, fieldTitle(field)), `: ${error}`),
+    ]
   })
 }
 

@@ -47,8 +47,9 @@ function mend(finding: Finding): void {
   putRight(finding)
 }
 
-function find({ selector, about }: Finding): void {
+async function find({ selector, about, code }: Finding): Promise<void> {
   if (about !== undefined && content.fields.some(({ key }) => key === about)) emit('field', about)
+  if (code === 'choice-empty') return focusEmptyChoice()
   const page = document.querySelector<HTMLIFrameElement>('iframe[title^="The form."]')?.contentDocument
   const node = selector === undefined ? null : page?.querySelector<HTMLElement>(selector)
   node?.scrollIntoView({ block: 'nearest' })
@@ -60,6 +61,16 @@ function find({ selector, about }: Finding): void {
     { duration: 1600, easing: 'ease-in' },
   )
 }
+/** The field’s editor opens beside it, and its choices come a moment later. */
+async function focusEmptyChoice(): Promise<void> {
+  for (let frame = 0; frame < MOST_FRAMES; frame += 1) {
+    await new Promise((resolve) => requestAnimationFrame(resolve))
+    const inputs = [...document.querySelectorAll<HTMLInputElement>('.choices .label input')]
+    const empty = inputs.find(({ value }) => value.trim() === '')
+    if (empty !== undefined) return empty.focus()
+  }
+}
+const MOST_FRAMES = 60
 </script>
 
 <template>

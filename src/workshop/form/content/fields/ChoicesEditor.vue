@@ -27,12 +27,22 @@ function tag(at: number, given: string): void {
   )
 }
 
+/** Keys of choices that were begun and have no words yet: left without any, they go again. */
+const begun = new Set<string>()
+function leave(at: number): void {
+  const { key, label } = choices[at] ?? { key: '', label: '' }
+  if (begun.delete(key) && label.trim() === '' && choices.length > 1) remove(at)
+}
+
+/** Enter goes on to the next choice; behind one that has no words yet there is none. */
+function next(at: number): void {
+  if (choices[at]?.label.trim() !== '') void add(at)
+}
+
 async function add(after = choices.length - 1): Promise<void> {
-  emit('change', [
-    ...choices.slice(0, after + 1),
-    { key: freeChoiceKey(choices), label: '' },
-    ...choices.slice(after + 1),
-  ])
+  const key = freeChoiceKey(choices)
+  begun.add(key)
+  emit('change', [...choices.slice(0, after + 1), { key, label: '' }, ...choices.slice(after + 1)])
   await nextTick()
   place.value?.querySelectorAll<HTMLInputElement>('.label input')[after + 1]?.focus()
 }
@@ -54,7 +64,8 @@ function remove(at: number): void {
         class="label"
         :aria-label="`Choice ${at + 1}`"
         @input="rename(at, $event)"
-        @keydown.enter.prevent="add(at)"
+        @keydown.enter.prevent="next(at)"
+        @blur="leave(at)"
       />
       <ElInput
         v-if="!areTags"
