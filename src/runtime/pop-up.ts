@@ -1,4 +1,5 @@
 import type { PopUp } from '#core/spot'
+import { cameFrom } from '../core/signup/came-from'
 import { isOnPage } from '../core/rule/path-pattern'
 import type { FormElement } from './form-element'
 import type { PublishedForm } from './published'
@@ -20,6 +21,8 @@ const LOOK_MS = 500
 const OWN = 'askbox-form.pop-up'
 /** After a keystroke, somebody is still typing. */
 const TYPING_MS = 3_000
+/** For so long a page that hardly scrolls is read. */
+const SHORT_PAGE_MS = 20_000
 /** Between one pop-up and the next: whoever has just closed one is left in peace. */
 const PAUSE_MS = 60_000
 let closedAt = -PAUSE_MS
@@ -34,6 +37,9 @@ export async function popUp(
   const published = await load(base, spot)
   if (published?.state !== 'live' || published.popUp === undefined) return
   const rules = published.popUp
+  const { campaigns = [] } = rules
+  const campaign = cameFrom(location.href, document.referrer).campaign.toLowerCase()
+  const isMeant = campaigns.length === 0 || campaigns.some((words) => campaign.includes(words.toLowerCase()))
   const isHere = () => isOnPage(rules.pages, location.pathname)
   // A rehearsal of another one: of two, the first would be the only one.
   const [, rehearsed = spot] = location.hash.startsWith('#askbox-r') ? location.hash.split('=') : []
@@ -42,7 +48,7 @@ export async function popUp(
     await until(isHere)
     // A rehearsal looks whether it comes where it should, not when.
     if (!location.hash.startsWith('#askbox-r')) {
-      if (!mayShow(published.spot, rules)) return
+      if (!isMeant || !mayShow(published.spot, rules)) return
       const typed = watchTyping()
       await moment(rules.when)
       await until(() => isHere() && !typed() && !isCovered() && performance.now() - closedAt > PAUSE_MS)
@@ -137,16 +143,23 @@ function open(published: PublishedForm, { position }: PopUp): void {
     return
   }
   // In a corner it is beside the page, not in its way: the focus stays where it is until somebody goes there.
+  const open = new AbortController()
   const end = () => {
+    open.abort()
     closedAt = performance.now()
     host.remove()
     if (before instanceof HTMLElement) before.focus()
   }
   close.addEventListener('click', end)
   dialog.addEventListener('focusin', (event) => (before ??= event.relatedTarget as Element | null))
-  dialog.addEventListener('keydown', ({ key }) => {
-    if (key === 'Escape') end()
-  })
+  // Whatever was opened last is what Escape is for: a dialog of the page that lies over it goes first.
+  addEventListener(
+    'keydown',
+    (event) => {
+      if (event.key === 'Escape' && !event.defaultPrevented && document.querySelector(':modal') === null) end()
+    },
+    { signal: open.signal },
+  )
   // In the top layer, the corner is that of the window, whatever the page does to its body.
   dialog.popover = 'manual'
   dialog.showPopover?.()
@@ -178,8 +191,11 @@ function moment(when: PopUp['when']): Promise<void> {
       case 'seconds':
         return void setTimeout(now, when.seconds * 1000)
       case 'half': {
-        const look = () => scrollY + innerHeight >= page.scrollHeight / 2 && now()
+        // Of a page that hardly scrolls, half is in sight at once: there it waits as for a reader.
+        const isShort = () => page.scrollHeight <= 2 * innerHeight
+        const look = () => !isShort() && scrollY + innerHeight >= page.scrollHeight / 2 && now()
         listen(window, 'scroll', look)
+        setTimeout(() => isShort() && now(), SHORT_PAGE_MS)
         return void look()
       }
       case 'leaving': {

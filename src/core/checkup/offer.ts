@@ -87,7 +87,7 @@ export function offerFindings(content: FormContent, mail: MailSettings | null = 
       selector: `.askbox-${claims[0]}`,
       ...(taken.length === claims.length && {
         mend: {
-          name: `Take off: ${named(taken)}`,
+          name: taken.length === 1 ? 'Take it off' : 'Take them off',
           apply: (changed) => ({
             ...changed,
             words: { ...changed.words, ...Object.fromEntries(taken.map((key) => [key, []])) },

@@ -20,7 +20,7 @@ export interface Receipt {
   /** What was typed, by list column. */
   values: Record<string, string>
   /** Of a form. */
-  form: { name: string; version: number; spot: string; page: string; language: string } | null
+  form: { name: string; version: number; spot: string; page: string; frame?: string; language: string } | null
   /** The beginning of the network address, the rest cut off; empty where it is not known. */
   network: string
   /** The country that decided whether it had to be confirmed; null where that was not asked, empty for unknown. */
@@ -33,6 +33,8 @@ export interface Receipt {
 export interface ReceiptNames {
   form(id: string): string
   spot(id: string): string
+  /** See `frameWords`; null where the page was told. */
+  frameAt?(spot: string, page: string): string | null
   version(form: string, number: number): FormContent | null
   list(id: string): string
   batch(id: string): BatchRecord | null
@@ -66,6 +68,7 @@ function receiptOf(entry: Entry, all: readonly Entry[], names: ReceiptNames): Re
     case 'arrival': {
       const { personal } = entry
       const content = names.version(entry.form, entry.version)
+      const frame = names.frameAt?.(entry.spot, personal?.page ?? '') ?? null
       const confirmation = all.find((one) => one.kind === 'member-confirmed' && one.n > entry.n)
       return {
         ...blank,
@@ -79,6 +82,7 @@ function receiptOf(entry: Entry, all: readonly Entry[], names: ReceiptNames): Re
           version: entry.version,
           spot: names.spot(entry.spot),
           page: personal?.page ?? '',
+          ...(frame !== null && { frame }),
           language: content?.language ?? '',
         },
         network: personal?.network ?? '',
@@ -135,12 +139,15 @@ function wordsOf({ words, fields }: FormContent): Receipt['words'] {
   return texts.filter(([, text]) => text.trim() !== '').map(([what, text]) => ({ what, text }))
 }
 
+const whereOf = ({ page, frame }: NonNullable<Receipt['form']>): string =>
+  page === '' ? '' : frame === undefined ? `, on ${page}` : `, ${frame[0]!.toLowerCase()}${frame.slice(1)}`
+
 /** A receipt in one text, for a cell of a table. */
 export function receiptText({ at, way, form, words, consents, network, confirmed }: Receipt): string {
   const how =
     form === null
       ? words.map(({ what, text }) => `${what}: ${text}`).join('; ') || way
-      : `Signed up by “${form.name}”, version ${form.version}, at ${form.spot}${form.page === '' ? '' : `, on ${form.page}`}`
+      : `Signed up by “${form.name}”, version ${form.version}, at ${form.spot}${whereOf(form)}`
   const parts = [
     `${at} ${how}`,
     ...consents.map((consent) => `agreed to “${consent}”`),

@@ -123,6 +123,15 @@ export function landingStyles({ content, receiver }: PlacedForm, address: string
         max-width: none;
         padding-inline: max(clamp(1rem, 5vw, 4rem), calc((100% - 76rem) / 2));
       }
+      /* The form is what the page is for: a sheet as high as the words beside it. */
+      .alone > .asking {
+        display: grid;
+        align-content: center;
+        padding: clamp(1.5rem, 2.5vw, 2.5rem);
+        border: 1px solid color-mix(in srgb, currentColor 14%, transparent);
+        border-radius: ${Math.min(12, look.border.corner)}px;
+        background: var(--ground);
+      }
       .picture-start,
       .picture-end {
         grid-template: auto auto 1fr / minmax(0, 1fr) minmax(0, 1fr);

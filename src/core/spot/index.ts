@@ -11,3 +11,4 @@ export {
   spotName,
 } from './spot'
 export { type PopUp, popUpPositions, startPopUp } from './pop-up'
+export { frameWords } from './frame-words'

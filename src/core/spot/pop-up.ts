@@ -20,6 +20,8 @@ export const popUpSchema = z.strictObject({
     z.strictObject({ kind: z.literal('days'), days: z.int().min(1).max(365) }),
   ]),
   pages: pagesSchema,
+  /** Words of campaigns, of which the page's address has to name one; missing or empty for everybody. */
+  campaigns: z.array(z.string().trim().min(1).max(60)).max(20).optional(),
 })
 export type PopUp = z.infer<typeof popUpSchema>
 

@@ -8,6 +8,7 @@ import Changes from '../controls/Changes.vue'
 import Select from '../controls/Select.vue'
 import { useThemes, useWorkspace } from '../data'
 import { useSpotChanges } from '../form/spot/spot-changes'
+import { useArchiving } from '../form/archiving'
 import { useNotices } from '../notices'
 import RehearseButton from '../rehearsal/RehearseButton.vue'
 
@@ -17,6 +18,7 @@ const emit = defineEmits<{ all: [isAll: boolean]; done: [] }>()
 const workspace = useWorkspace()
 const themes = useThemes()
 const spotChanges = useSpotChanges()
+const { takingSignUps, openWords, closeWays } = useArchiving()
 const notices = useNotices()
 const spots = computed(() => forms.flatMap(({ id }) => workspace.spotsOf(id)))
 const live = computed(() => spots.value.filter(({ state }) => state === 'live'))
@@ -42,9 +44,12 @@ async function setState(changed: readonly Spot[], state: Spot['state']): Promise
 async function archive(): Promise<void> {
   const all = forms.map(({ id }) => id)
   for (const id of all) await workspace.archiveForm(id, true)
-  notices.done(`${many.value} archived: off the Desk, and their code still takes sign-ups.`, async () => {
+  const open = takingSignUps(all)
+  const words = `${many.value} archived: off the Desk${openWords(open)}.`
+  const undo = async () => {
     for (const id of all) await workspace.archiveForm(id, false)
-  })
+  }
+  notices.done(words, undo, undefined, closeWays(open))
   emit('done')
 }
 

@@ -5,6 +5,7 @@ import { ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Form } from '#core/form'
 import type { Draft } from './draft'
+import { useArchiving } from './archiving'
 import { useNotices } from '../notices'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
@@ -18,6 +19,7 @@ const receiver = useReceiver()
 const notices = useNotices()
 const router = useRouter()
 const more = useTemplateRef('more')
+const { takingSignUps, openWords, closeWays } = useArchiving()
 const showsVersions = ref(false)
 
 function closeVersions(): void {
@@ -36,11 +38,12 @@ async function duplicate(): Promise<void> {
 async function archive(): Promise<void> {
   const willBeArchived = !form.isArchived
   await workspace.archiveForm(form.id, willBeArchived)
+  const open = willBeArchived ? takingSignUps([form.id]) : []
   notices.done(
-    willBeArchived
-      ? 'The form is archived: off the Desk, and its code still takes sign-ups.'
-      : 'The form is back on the Desk.',
+    willBeArchived ? `The form is archived: off the Desk${openWords(open)}.` : 'The form is back on the Desk.',
     () => workspace.archiveForm(form.id, !willBeArchived),
+    undefined,
+    closeWays(open),
   )
   if (willBeArchived) await router.push('/')
 }

@@ -58,6 +58,7 @@ async function rename(): Promise<void> {
       </Changes>
     </h1>
     <p class="quiet small">
+      <b v-if="form.isArchived">Archived. </b>
       Sign-ups go
       <template v-if="service !== null">straight to {{ service }}, and none is kept here</template>
       <template v-else>

@@ -204,7 +204,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         :findings="line.find(({ station }) => station === 'form')?.findings ?? []"
       />
     </div>
-    <AgainstPublishing v-if="against.length > 0" class="failures" :form="form" :findings="against" :current="current" />
+    <AgainstPublishing v-if="against.length > 0" class="panel" :form="form" :findings="against" :current="current" />
     <DirectStation
       v-if="isDirect && (current === 'answer' || current === 'mail' || current === 'list')"
       class="panel"

@@ -5,6 +5,7 @@ import type { Form, Version } from '#core/form'
 import { shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { useReceiver } from '../sync'
+import { useTrialsBeside } from './trials-beside'
 import { usePublishing } from './publishing'
 
 const {
@@ -29,6 +30,9 @@ const {
 const workspace = useWorkspace()
 const publishing = usePublishing()
 const receiver = useReceiver()
+const trials = useTrialsBeside()
+/** What visitors get while a trial goes on. */
+const going = computed(() => trials.goingOn([form.id]))
 const isBusy = ref(false)
 const words = computed(() => {
   const what = isPublished ? 'the mail ' : ''
@@ -49,7 +53,10 @@ async function publish(): Promise<void> {
 
 <template>
   <span v-if="isPublished && isMailPublished && latest" class="quiet small"
-    >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt) }}</span
+    >Version {{ latest.number }}, published {{ shownMoment(latest.publishedAt)
+    }}<template v-for="one in going" :key="one.id"
+      >; in its trial, visitors get {{ trials.versionsIn(one) }}</template
+    ></span
   >
   <ElButton v-else type="primary" :loading="isBusy" :disabled="receiver.looksOn" @click="publish">{{ words }}</ElButton>
 </template>

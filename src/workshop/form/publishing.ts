@@ -8,6 +8,7 @@ import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
 import { type Publishing, useReceiver } from '../sync'
 import { useRehearseAgain } from '../rehearsal/again'
+import { useTrialsBeside } from './trials-beside'
 import { useSubjects } from '../line/line'
 
 /** Publishing a form and its list's mail, from wherever it is asked for. */
@@ -18,6 +19,7 @@ export function usePublishing() {
   const subjects = useSubjects()
   const router = useRouter()
   const again = useRehearseAgain()
+  const trials = useTrialsBeside()
 
   /** Why none of a form's spots can be used yet; null where one can. */
   function waits(id: FormId): string | null {
@@ -58,9 +60,10 @@ export function usePublishing() {
         .spotsOf(id)
         .filter(({ state }) => state === 'live')
         .map((spot) => ({ kind: spot.kind, code: codeOf(spot, workspace.site(spot.site)) }))
-      const next = await again.offer(workspace.spotsOf(id))
+      const going = trials.goingOn([id])
+      const next = [...trials.ways(going), ...(await again.offer(workspace.spotsOf(id)))]
       const after = afterPublishing(live, version.number === 1, waits(id))
-      notices.done(`Version ${version.number} is published. ${after}`, undefined, undefined, next)
+      notices.done(`Version ${version.number} is published. ${after}${trials.words(going)}`, undefined, undefined, next)
       await router.push({ name: 'form', params: { id, station: 'spot' } })
     } catch (error) {
       const what = isFormNew

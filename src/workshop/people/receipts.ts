@@ -1,7 +1,7 @@
 import type { Entry } from '#core/journal'
 import { affectedMembers, type List, type Member, type Roster } from '#core/list'
 import { type ReceiptNames, receiptsOf, receiptText } from '#core/receipt'
-import { spotName } from '#core/spot'
+import { frameWords, spotName } from '#core/spot'
 import { database, entriesAt } from '../data'
 
 /** What receipts refer to by ids, as it is in this browser's database. */
@@ -18,6 +18,7 @@ export async function receiptNames(roster: Roster): Promise<ReceiptNames> {
       const spot = spots.find((one) => one.id === id)
       return spot === undefined ? 'a place that is gone' : spotName(spot, sites)
     },
+    frameAt: (id, page) => frameWords(spots.find((one) => one.id === id) ?? null, sites, page),
     // The words themselves are too long for a cell: the version names them.
     version: () => null,
     list: (id) => lists.find((one: List) => one.id === id)?.name ?? 'a list that is gone',

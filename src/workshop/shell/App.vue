@@ -45,6 +45,17 @@ prefersDark.addEventListener('change', applyScheme)
 const isHinting = ref(false)
 whenever(hinted, () => (isHinting.value = true))
 
+/** Whoever opens a dialog goes on in its first field, not at its cross. */
+useEventListener(document, 'focusin', ({ target, relatedTarget }: FocusEvent) => {
+  const at = target as HTMLElement
+  const dialog = at.closest<HTMLElement>('.el-dialog')
+  const isEntered = dialog !== null && !(relatedTarget instanceof Node && dialog.contains(relatedTarget))
+  if (!isEntered || !at.matches('.el-dialog, .el-dialog__headerbtn, [tabindex="-1"]')) return
+  const fields =
+    '.el-dialog__body :is(input:not([type=hidden], [type=radio]:not(:checked)), textarea, select):not(:disabled)'
+  dialog.querySelector<HTMLElement>(fields)?.focus()
+})
+
 const router = useRouter()
 const isGoing = ref(false)
 useEventListener('keydown', (event: KeyboardEvent) => {

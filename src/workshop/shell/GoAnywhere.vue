@@ -38,6 +38,8 @@ function suggest(text: string, show: (all: Anything[]) => void): void {
 async function take(one: Record<string, unknown>): Promise<void> {
   isOpen.value = false
   await (one as unknown as Anything).act()
+  // What was done from here goes on in the work, wherever the line was opened.
+  document.getElementById('main')?.focus({ preventScroll: true })
 }
 </script>
 

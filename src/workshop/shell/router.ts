@@ -1,3 +1,4 @@
+import { nextTick } from 'vue'
 import { createRouter, createWebHistory, type Router, type RouteRecordRaw, type RouterScrollBehavior } from 'vue-router'
 import Desk from '../desk/Desk.vue'
 import { useNotices } from '../notices'
@@ -139,6 +140,7 @@ const scrollBehavior: RouterScrollBehavior = (to, from, saved) => {
 export function makeRouter(): Router {
   const router = createRouter({ history: createWebHistory(), routes, scrollBehavior })
   router.afterEach(({ name, params, meta: { title } }, from) => {
+    if (from.matched.length > 0) void toTheWork()
     // What was just done with one form or list is not told beside another; on the way back from it, it is.
     if (from.params.id !== undefined && params.id !== undefined && from.params.id !== params.id) useNotices().clear()
     if (name === 'desk') document.title = 'Ask Box'
@@ -147,3 +149,16 @@ export function makeRouter(): Router {
   })
   return router
 }
+
+/**
+ * Whoever went on by a press whose control is gone, as a dialog or “Make the form” is, goes on from the work: the keys would
+ * begin at the top of the page otherwise.
+ */
+async function toTheWork(): Promise<void> {
+  await nextTick()
+  // A dialog that closes gives the focus back first.
+  await new Promise((resolve) => setTimeout(resolve, CLOSING_MS))
+  if (document.activeElement === null || document.activeElement === document.body)
+    document.getElementById('main')?.focus({ preventScroll: true })
+}
+const CLOSING_MS = 400

@@ -3,6 +3,7 @@ import type { PopUp } from '#core/spot'
 import Labelled from '../../controls/Labelled.vue'
 import NumberInput from '../../controls/NumberInput.vue'
 import Select from '../../controls/Select.vue'
+import TypedInput from '../../controls/TypedInput.vue'
 import ChosenPagesInput from './ChosenPagesInput.vue'
 
 /** Where a pop-up appears, when, how often to one visitor, and on which pages. */
@@ -31,6 +32,14 @@ function setWhen(kind: PopUp['when']['kind'] | ''): void {
   if (kind === 'seconds') change({ when: { kind, seconds: 20 } })
   else if (kind !== '') change({ when: { kind } })
 }
+const setCampaigns = (text: string) =>
+  change({
+    campaigns: text
+      .split(/[\n,]/)
+      .map((word) => word.trim().slice(0, 60))
+      .filter(Boolean)
+      .slice(0, 20),
+  })
 function setOften(kind: PopUp['often']['kind'] | ''): void {
   if (kind === 'days') change({ often: { kind, days: 30 } })
   else if (kind !== '') change({ often: { kind } })
@@ -80,6 +89,17 @@ function setOften(kind: PopUp['often']['kind'] | ''): void {
     </Labelled>
     <p v-if="rules.when.kind === 'leaving'" class="quiet small wide">
       With a mouse, when the pointer leaves the page at its top; on touch screens, on scrolling up fast.
+    </p>
+    <Labelled
+      label="Only who came by these words"
+      hint="Words of a campaign in the page’s address, with commas between."
+    >
+      <TypedInput :value="(rules.campaigns ?? []).join(', ')" placeholder="everybody" @change="setCampaigns" />
+    </Labelled>
+    <p class="quiet small">
+      Who has joined on this site is not asked again{{
+        rules.when.kind === 'half' ? '. On a page that hardly scrolls it comes after 20 seconds' : ''
+      }}.
     </p>
     <ChosenPagesInput class="wide" :pages="rules.pages" :name="name" @change="change({ pages: $event })" />
   </fieldset>

@@ -57,7 +57,12 @@ async function changePopUp(popUp: PopUp): Promise<void> {
 const setState = (state: Spot['state']) => changes.setState(spot, state)
 const { reach, hadVisitors, stateWord } = useSpotState(
   () => spot,
-  () => ({ site: site.value, isDirect: content.direct !== undefined, isPublished: version !== null }),
+  () => ({
+    site: site.value,
+    isDirect: content.direct !== undefined,
+    isPublished: version !== null,
+    isArchived: workspace.form(spot.form)?.isArchived === true,
+  }),
 )
 const isPopUpNowhere = computed(
   () => spot.kind === 'pop-up' && site.value !== null && popUpProblem(site.value) !== null,

@@ -12,6 +12,7 @@ export function useSpotState(
     site: Site | null
     /** It posts straight to a service, and needs nobody to reach us. */ isDirect: boolean
     isPublished: boolean
+    isArchived: boolean
   },
 ) {
   const receiver = useReceiver()
@@ -28,6 +29,7 @@ export function useSpotState(
   const stateWord = computed(() => {
     if (spot().state !== 'live') return spot().state
     if (!about().isPublished) return 'not published yet'
+    if (about().isArchived) return 'archived, and still takes sign-ups'
     return reach.value !== null ? 'not reached by visitors' : 'live'
   })
 

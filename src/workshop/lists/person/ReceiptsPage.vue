@@ -78,7 +78,8 @@ const print = () => window.print()
           <dt>Where</dt>
           <dd>
             {{ receipt.form.spot }}, by “{{ receipt.form.name }}”, version {{ receipt.form.version
-            }}<template v-if="receipt.form.page">, on {{ receipt.form.page }}</template>
+            }}<template v-if="receipt.form.frame">. {{ receipt.form.frame }}</template
+            ><template v-else-if="receipt.form.page">, on {{ receipt.form.page }}</template>
           </dd>
         </template>
         <template v-for="(one, at) in receipt.words" :key="at">

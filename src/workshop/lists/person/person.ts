@@ -3,7 +3,7 @@ import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef,
 import type { LetterCopy, MailOnList, ToMember } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
 import type { SentMessage } from '#core/journal'
-import { spotName } from '#core/spot'
+import { frameWords, spotName } from '#core/spot'
 import { clientFor } from '../../client'
 import { messagesFrom, type QueuedCommand, queuedCommands, useLive, useWorkspace } from '../../data'
 import { useKeyNames, useReceiver } from '../../sync'
@@ -100,6 +100,7 @@ export function usePerson(
           const spot = workspace.spot(id)
           return spot === null ? 'a place that is gone' : spotName(spot, workspace.sites)
         },
+        frameAt: (id, page) => frameWords(workspace.spot(id), workspace.sites, page),
         otherList: (id) => workspace.list(id)?.name ?? 'a list that is gone',
         batch: (id) => batches.find((one) => one.id === id) ?? null,
         key: (id) => keyNames.nameOf(id),

@@ -7,6 +7,7 @@ const names: Names = {
   list: { columns: [{ key: 'first-name', label: 'First name' }] } as List,
   form: () => 'Our letter',
   spot: () => 'the blog',
+  frameAt: () => null,
   otherList: () => 'Alerts',
   batch: () => null,
   key: (id) => (id === 'anna' ? 'Anna' : null),

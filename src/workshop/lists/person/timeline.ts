@@ -25,6 +25,8 @@ export interface Names {
   list: List
   form(id: FormId): string
   spot(id: SpotId): string
+  /** Of a spot whose code is a frame, in words: the page around it is known by what the spot says; null for others. */
+  frameAt(id: SpotId, page: string): string | null
   otherList(id: ListId): string
   batch(id: BatchId): BatchRecord | null
   /** Who has a key; null for whoever reads this. */
@@ -205,7 +207,7 @@ function arrivalDetails(entry: Entry & { kind: 'arrival' }, names: Names): strin
   const { values, tags = [], consents = [], page, cameFrom, region } = personal
   return [
     where,
-    ...(page === '' ? [] : [`On ${page}`]),
+    ...(page === '' ? [] : [names.frameAt(entry.spot, page) ?? `On ${page}`]),
     ...cameFromWords(cameFrom),
     ...Object.entries(values).map(([key, value]) => `${labelOf(names.list, key)}: ${value}`),
     ...(tags.length === 0 ? [] : [`Asked for: ${tags.join(', ')}`]),

@@ -2,12 +2,14 @@
 import { sameValue } from '#core/json'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
+import { RouterLink } from 'vue-router'
 import { checkup } from '#core/checkup'
 import { type Form, type FormContent, type Theme } from '#core/form'
 import type { ThemeId } from '#core/ids'
 import Labelled from '../../../controls/Labelled.vue'
 import Select from '../../../controls/Select.vue'
 import type { Draft } from '../../draft'
+import { useTrialsBeside } from '../../trials-beside'
 import { useNotices } from '../../../notices'
 import { useSubjects } from '../../../line/line'
 import { useThemes, useWorkspace } from '../../../data'
@@ -21,6 +23,9 @@ const receiver = useReceiver()
 const themes = useThemes()
 const notices = useNotices()
 const subjects = useSubjects()
+const trials = useTrialsBeside()
+/** Of the forms that would be published. */
+const trialsThere = computed(() => trials.goingOn(waiting.value.map(({ id }) => id)))
 const name = ref('')
 const isNaming = ref(false)
 const theme = computed(() => themes.theme(draft.theme.value))
@@ -84,6 +89,7 @@ async function forget(id: ThemeId, called: string): Promise<void> {
 /** Each by itself: a form with something that stops publishing stays as visitors see it now, and is named. */
 async function publishAll(): Promise<void> {
   const left: string[] = []
+  const published = waiting.value.map(({ id }) => id)
   let count = 0
   for (const one of [...waiting.value]) {
     const stopping = stops(one)
@@ -103,7 +109,15 @@ async function publishAll(): Promise<void> {
     notices.problem(
       `${count === 0 ? 'None' : count === 1 ? 'One form' : `${count} forms`} published. Not published: ${left.join(' ')}`,
     )
-  else notices.done('All forms with this theme are published.')
+  else {
+    const going = trials.goingOn(published)
+    notices.done(
+      `All forms with this theme are published.${trials.words(going)}`,
+      undefined,
+      undefined,
+      trials.ways(going),
+    )
+  }
 }
 
 /** What keeps a form from being published, in words; null when nothing does. */
@@ -142,6 +156,12 @@ function countOf(forms: number): string {
         {{
           others.length ? `Shared with ${others.map((one) => one.name).join('; ')}.` : 'No other form shares it yet.'
         }}
+      </p>
+      <p v-if="!differs && waiting.length > 0 && trialsThere.length > 0" class="small">
+        {{ trials.words(trialsThere).trim() }}
+        <RouterLink v-for="one in trialsThere" :key="one.id" :to="{ name: 'trials', params: { id: one.form } }"
+          >End it first, so that its visitors get the theme too</RouterLink
+        >
       </p>
       <div v-if="!differs" class="row">
         <ElButton v-if="waiting.length" size="small" @click="publishAll"
