@@ -374,10 +374,13 @@ test('a list is put away and brought back, deleted only after its people were of
 }) => {
   await workshop.goto(`${box.workshop}/lists`)
   await workshop.getByRole('button', { name: 'New list' }).click()
-  await workshop.getByLabel('Name of the new list').fill('Winter walks')
+  await workshop.getByLabel('Name, as its members will know it').fill('Winter walks')
   await workshop.getByRole('button', { name: 'Make the list' }).click()
-  await workshop.getByRole('link', { name: 'Winter walks' }).click()
+  // It opens by itself, and leads on to a form that feeds it.
   await expect(workshop.getByRole('heading', { name: 'Nobody is on this list yet' })).toBeVisible()
+  await workshop.getByRole('link', { name: 'Make a form for it' }).click()
+  await expect(workshop.getByRole('radio', { name: 'Winter walks' })).toBeChecked()
+  await workshop.goBack()
   await workshop.getByRole('button', { name: /^Add yourself/ }).click()
   await expect(workshop.getByRole('row', { name: /@cloudberryhill\.example/ })).toBeVisible()
 

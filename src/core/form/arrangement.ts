@@ -1,4 +1,4 @@
-import { type LineObstacle, lineObstacle, type LineRoom } from '#core/look'
+import { type LineRoom, lineTooWide } from '#core/look'
 import type { FormContent } from './content'
 
 /** What stands in the row of a form whose fields stand in one line, and which share of its width the row has. */
@@ -12,8 +12,5 @@ export function lineRoomOf({ fields, words, illustration, look }: FormContent): 
   return { fields: row.length, button: words.button, share }
 }
 
-/** Why fields that are to stand in one line fit into none, however wide the form is; null where they do, or are not to. */
-export function tooManyForLine(content: FormContent): LineObstacle | null {
-  const obstacle = lineObstacle(content.look, lineRoomOf(content))
-  return obstacle !== null && obstacle.mended === null ? obstacle : null
-}
+/** How wide one line would have to be, in CSS pixels, where that is more than any form is; null where it fits, or is not wanted. */
+export const tooWideForLine = (content: FormContent): number | null => lineTooWide(content.look, lineRoomOf(content))

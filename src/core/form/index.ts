@@ -41,7 +41,7 @@ export {
   newField,
   suggestedAutofill,
 } from './field'
-export { lineRoomOf, tooManyForLine } from './arrangement'
+export { lineRoomOf, tooWideForLine } from './arrangement'
 export { type Direct, directSchema, serviceHostOf } from './direct'
 export { autofillTokens, isAutofillToken } from './autofill'
 export { columnKey, columnLabel, columnsLacking, fieldWithColumn, fillsColumn } from './column'

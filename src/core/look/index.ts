@@ -25,4 +25,4 @@ export { type CustomRule, customRuleSchema, movesBoxes, withinForm } from './cus
 export { readSelector } from './selector'
 export { coloursFrom, type Palette, paletteSchema, quietPalette, textOn } from './palette'
 export { inManner, type Manner } from './manner'
-export { lineObstacle, type LineObstacle, type LineRoom } from './one-line'
+export { lineObstacle, type LineObstacle, type LineRoom, lineTooWide } from './one-line'

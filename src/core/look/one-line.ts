@@ -7,6 +7,8 @@ export interface LineObstacle {
   mended: Look | null
 }
 
+/** Of several fields, each gives way down to here: 9 em. */
+const LEAST_FIELD_PX = 9 * 16
 /** A field's basis in a line is 14 em of 16 px; from it on, a row is broken. */
 const FIELD_PX = 14 * 16
 /** The only field gives way to the button down to here. */
@@ -25,6 +27,13 @@ export interface LineRoom {
   share?: number
   /** The widest place that it sits in, in CSS pixels; missing where it sits nowhere yet. */
   place?: { name: string; width: number } | undefined
+}
+
+/** The least width that one line takes, in CSS pixels, with each field as narrow as it goes; null where it fits into a form. */
+export function lineTooWide(look: Look, { fields, button, share = 1 }: LineRoom): number | null {
+  const row = fields * (LEAST_FIELD_PX + look.space.gap) + buttonPx(button)
+  const needed = Math.ceil(row / share + 2 * (look.space.inside + look.border.width))
+  return look.arrangement === 'line' && needed > MOST_WIDTH_PX ? needed : null
 }
 
 /**

@@ -129,9 +129,7 @@ export function answerIn(field: Field, values: PostedValues): string {
 }
 
 /** A web address as people type it, `shop.example/walks`, with what they leave out. */
-function withScheme(typed: string): string {
-  return /^[^\s:/?#@]+\.[^\s:/?#@.]{2,}(?:[/?#]|$)/.test(typed) ? `https://${typed}` : typed
-}
+const withScheme = (typed: string) => (/^[^\s:/@]+\.[^\s:/@]{2,}(\/|$)/.test(typed) ? 'https://' + typed : typed)
 
 /** Everything that is wrong with the answers, in the order of the fields. Empty when they can be taken. */
 export function fieldErrors(fields: readonly Field[], values: PostedValues, texts: InterfaceTexts): FieldError[] {
@@ -210,26 +208,10 @@ function missingText(field: Field): keyof InterfaceTexts {
     : 'missing'
 }
 
-/** A date that exists, `YYYY-MM-DD`. */
+/** A date that exists, `YYYY-MM-DD`, from the year 1 on: one that does not becomes another day, or none, as it is read. */
 function isDate(text: string): boolean {
-  const match = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text)
-  if (match === null || match[1] === '0000') return false
-  const [year, month, day] = match.slice(1).map(Number) as [number, number, number]
-  const lengths = [
-    31,
-    year % 4 === 0 && (year % 100 !== 0 || year % 400 === 0) ? 29 : 28,
-    31,
-    30,
-    31,
-    30,
-    31,
-    31,
-    30,
-    31,
-    30,
-    31,
-  ]
-  return month >= 1 && month <= 12 && day >= 1 && day <= lengths[month - 1]!
+  const at = /^\d{4}-\d\d-\d\d$/.test(text) ? Date.parse(`${text}T00:00Z`) : NaN
+  return text > '0001' && !Number.isNaN(at) && new Date(at).toISOString().startsWith(text)
 }
 
 function isWebAddress(text: string): boolean {

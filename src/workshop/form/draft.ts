@@ -1,5 +1,5 @@
 import { computed, type MaybeRefOrGetter, toValue } from 'vue'
-import { type FormContent, tooManyForLine } from '#core/form'
+import { type FormContent, tooWideForLine } from '#core/form'
 import type { FormId, ThemeId } from '#core/ids'
 import { useNotices } from '../notices'
 import { type Beside, type Document, useDocument } from '../document'
@@ -32,12 +32,12 @@ export function useDraft(
         name,
         part,
         (parts) => {
-          const couldStand = tooManyForLine(parts.draft) === null
+          const couldStand = tooWideForLine(parts.draft) === null
           recipe(parts.draft)
-          const obstacle = couldStand ? tooManyForLine(parts.draft) : null
-          if (obstacle !== null) {
+          const needed = couldStand ? tooWideForLine(parts.draft) : null
+          if (needed !== null) {
             parts.draft.look = { ...parts.draft.look, arrangement: 'stacked' }
-            notices.done(`The fields stand under each other now. ${obstacle.why}`)
+            notices.done(`The fields stand under each other now: in one line they would need about ${needed} px.`)
           }
           if (theme !== undefined) parts.theme = theme
         },
