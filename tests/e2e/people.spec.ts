@@ -84,11 +84,11 @@ test('who is looked for is saved as a table, with the columns that are chosen', 
   const file = await download
   expect(file.suggestedFilename()).toMatch(/^Members letter \d{4}-\d\d-\d\d\.csv$/)
   const [head, ...rows] = parse(readFileSync(await file.path()), { bom: true }) as string[][]
-  expect(head).toEqual(['Email', 'First name', 'Status', 'Tags', 'Joined at'])
+  expect(head).toEqual(['Email', 'First name', 'Status', 'Tags', 'Joined at', 'Spot'])
   expect(rows.every(([email]) => email!.includes('brandt'))).toBe(true)
   expect(rows.find(([email]) => email === 'brandt.matteo@school.example')).toMatchObject({
     1: 'Matteo',
-    2: 'confirmed',
+    2: 'on the list',
     3: 'brings a telescope, volunteer',
   })
 })

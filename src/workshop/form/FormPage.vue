@@ -2,7 +2,7 @@
 import { type Station, stationNames, stations } from '#core/station'
 import { Redo2, Undo2 } from '@lucide/vue'
 import { ElButton, ElSkeleton } from 'element-plus'
-import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, type Component } from 'vue'
+import { computed, defineAsyncComponent, onBeforeUnmount, onMounted, ref, type Component } from 'vue'
 import { useRouter } from 'vue-router'
 import { isPublishedAs, takesMessages } from '#core/form'
 import { speaksAgainst } from '#core/checkup'
@@ -102,6 +102,13 @@ const against = computed(() =>
     : line.value
         .flatMap(({ findings }) => findings)
         .filter((finding) => speaksAgainst(finding) && (!isPublished.value || finding.station === 'mail')),
+)
+/** Where the checkup is open, it says what is the form's: the same is said once. */
+const isChecking = ref(false)
+const againstHere = computed(() =>
+  current.value === 'form' && isChecking.value
+    ? against.value.filter(({ station }) => station !== 'form')
+    : against.value,
 )
 
 const load: Record<Station, () => Promise<Component>> = {
@@ -204,7 +211,13 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
         :findings="line.find(({ station }) => station === 'form')?.findings ?? []"
       />
     </div>
-    <AgainstPublishing v-if="against.length > 0" class="panel" :form="form" :findings="against" :current="current" />
+    <AgainstPublishing
+      v-if="againstHere.length > 0"
+      class="panel"
+      :form="form"
+      :findings="againstHere"
+      :current="current"
+    />
     <DirectStation
       v-if="isDirect && (current === 'answer' || current === 'mail' || current === 'list')"
       class="panel"
@@ -220,6 +233,7 @@ onBeforeUnmount(() => removeEventListener('keydown', onKey))
       :content="draft.content.value"
       :state="line.find(({ station }) => station === current)"
       v-bind="current === 'spot' ? { lines } : current === 'mail' ? { mail } : {}"
+      @checking="isChecking = $event"
     />
   </div>
 </template>

@@ -139,8 +139,11 @@ const scrollBehavior: RouterScrollBehavior = (to, from, saved) => {
 /** Made after pairing, because it remembers the address as it is then: without the key. */
 export function makeRouter(): Router {
   const router = createRouter({ history: createWebHistory(), routes, scrollBehavior })
+  let isAtWork = false
+  // Whoever has nothing in hand begins at the top of the page, as on any page.
+  router.beforeEach(() => void (isAtWork = (document.activeElement ?? document.body) !== document.body))
   router.afterEach(({ name, params, meta: { title } }, from) => {
-    if (from.matched.length > 0) void toTheWork()
+    if (isAtWork) void toTheWork()
     // What was just done with one form or list is not told beside another; on the way back from it, it is.
     if (from.params.id !== undefined && params.id !== undefined && from.params.id !== params.id) useNotices().clear()
     if (name === 'desk') document.title = 'Ask Box'

@@ -39,6 +39,9 @@ type Drawer = 'shape' | 'words' | 'fields' | 'look' | 'page' | 'checkup'
 const workspace = useWorkspace()
 const pictures = usePictures()
 const drawer = ref<Drawer>('words')
+/** Told to the page, so that what the checkup says is not said twice. */
+const emit = defineEmits<{ checking: [is: boolean] }>()
+watch(drawer, (now) => emit('checking', now === 'checkup'), { immediate: true })
 const field = ref<FieldKey | null>(null)
 const lookPart = ref('')
 const isLanding = computed(() => workspace.isPage(form.id))
