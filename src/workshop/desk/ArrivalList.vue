@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, ref, shallowRef } from 'vue'
+import { computed, defineAsyncComponent, ref, shallowRef, watch } from 'vue'
 import { RouterLink } from 'vue-router'
 import { ElButton } from 'element-plus'
 import type { ListId, MemberId } from '#core/ids'
 import type { Arrival, Verdict } from '#core/journal'
-import { queueCommand, useArrivals, useWorkspace } from '../data'
+import { isDemo, queueCommand, useArrivals, useWorkspace } from '../data'
 import { shownMoment } from '../controls'
 import { newMemberId, useAsked, useMembers } from '../people'
 import { useNotices } from '../notices'
+import { useReceiver } from '../sync'
 import { standingWords } from './arrival-words'
 
 /** The newest sign-ups as they come in. */
@@ -40,13 +41,23 @@ const missed = computed(() => {
 })
 const members = useMembers()
 const notices = useNotices()
+/** Where people are now is told by the worker that knows everybody, which the first screen does not wait for. */
+const mayAsk = ref(false)
+const receiver = useReceiver()
+const ASK_AFTER_MS = 1_500
+watch(
+  () => receiver.isLinked || isDemo,
+  (isHere) => isHere && setTimeout(() => (mayAsk.value = true), ASK_AFTER_MS),
+  { immediate: true },
+)
 /** Of those who are shown, by the number of their sign-up. */
-const standings = useAsked([arrivals, () => members.changes], async () => {
+const standings = useAsked([arrivals, () => members.changes, mayAsk], () => (mayAsk.value ? standingsNow() : null))
+async function standingsNow() {
   const people = (arrivals.value ?? []).flatMap(({ n, list, member }) => (member === null ? [] : [{ n, list, member }]))
   const of = people.map(({ list, member }): { list: ListId; member: MemberId } => ({ list, member }))
   const found = await members.ask('standings', of)
   return new Map(people.map(({ n }, at) => [n, found[at] ?? undefined]))
-})
+}
 
 /** A person may have met the trap, on a site that shows it or with a browser that fills everything in. */
 async function letIn({ list, personal }: Arrival): Promise<void> {
