@@ -34,6 +34,7 @@ import { useMembers } from '../people'
 import { useNewest } from '../lists'
 import { useReceiver } from '../sync'
 import Nowhere from '../Nowhere.vue'
+import { useNotices } from '../notices'
 import { useTitle } from '../title'
 
 const props = defineProps<{ id: string; station?: string }>()
@@ -45,7 +46,12 @@ const current = computed<Station>(() => stations.find((one) => one === props.sta
 const form = computed(() => workspace.form(id.value))
 useTitle(() => (form.value === null ? null : `${form.value.name}: ${stationNames[current.value]}`))
 const list = computed(() => (form.value === null ? null : workspace.list(form.value.list)))
-const draft = useDraft(id, (before, after) => (form.value ? columnsWith(form.value.list, before, after) : null))
+const notices = useNotices()
+const draft = useDraft(
+  id,
+  (before, after) => (form.value ? columnsWith(form.value.list, before, after) : null),
+  (words) => notices.done(words),
+)
 /** What the small previews show, which follow when the hands rest. */
 const rested = useRested(() => draft.content.value, 200)
 /** Posts straight to a service: what it answers, sends and keeps is that service's. */
