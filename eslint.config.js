@@ -78,7 +78,7 @@ export default tseslint.config(
       'vue/no-restricted-syntax': [
         'error',
         {
-          selector: "VElement[name='form']:not(:has(VAttribute[key.name='novalidate']))",
+          selector: "VElement[name=/^(form|elform)$/]:not(:has(VAttribute[key.name='novalidate']))",
           message: 'What is wrong with an entry is said in our words, beside its field: novalidate.',
         },
       ],

@@ -72,7 +72,8 @@ test('a person corrected by themselves is one, and the newest sign-ups say where
   await page.getByLabel('Email').fill('wren.winter@gmial.com')
   await page.locator('.askbox-button').last().click()
   await page.getByRole('button', { name: 'Did you mean wren.winter@gmail.com?' }).click()
-  await page.getByText('wren.winter@gmail.com').first().waitFor()
+  await expect(page.getByRole('button', { name: /^Did you mean/ })).toHaveCount(0)
+  await expect(page.getByRole('heading', { name: 'Look in your inbox' })).toBeVisible()
   const entries = (await entriesAfter<Entry>(box, 0)).slice(-2)
   expect(entries.map(({ kind }) => kind)).toEqual(['arrival', 'member-corrected'])
   await workshop.goto(box.workshop)
@@ -146,4 +147,28 @@ test('an archived form says that its spots still take sign-ups, and closes them 
     await page.goto(`${box.workshop}/page/starchart`)
     await expect(page.locator('.askbox-button')).toHaveCount(0, { timeout: 2_000 })
   }).toPass()
+})
+
+test('a trial begins with its defaults, and the form’s head names what visitors get', async ({
+  paired: workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/new`)
+  await workshop.getByRole('radio', { name: 'Members’ letter' }).check()
+  await workshop.getByRole('radio', { name: 'Observatory site' }).check()
+  await workshop.getByRole('radio', { name: /Landing page/ }).check()
+  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  // Sentences of the sample stand there still: it is said, and not forbidden.
+  await workshop.getByRole('button', { name: 'Publish with 1 fault' }).click()
+  await expect(workshop.getByText(/^Version 1, published/)).toBeVisible()
+  const form = new URL(workshop.url()).pathname.split('/')[2]!
+  await changeDraft(box, form, (content) => ({ ...content, words: { ...content.words, button: 'Write to me' } }))
+  await workshop.goto(`${box.workshop}/results/wordings/${form}`)
+  await expect(workshop.getByLabel('Sign-ups in 100 views, as you guess it')).toHaveValue('5')
+  await workshop.getByLabel('Name of these words').fill('Plainer')
+  await workshop.getByRole('button', { name: 'Begin the trial' }).click()
+  await expect(workshop.getByText(/The trial has begun/)).toBeVisible()
+  await workshop.goto(`${box.workshop}/forms/${form}/form`)
+  await workshop.getByRole('button', { name: /^Publish/ }).click()
+  await expect(workshop.getByText(/in its trial, visitors get versions \d and \d/)).toBeVisible()
 })

@@ -129,7 +129,7 @@ export function answerIn(field: Field, values: PostedValues): string {
 }
 
 /** A web address as people type it, `shop.example/walks`, with what they leave out. */
-const withScheme = (typed: string) => (/^[^\s:/@]+\.[^\s:/@]{2,}(\/|$)/.test(typed) ? 'https://' + typed : typed)
+const withScheme = (typed: string) => (/^[^\s:/@.]+(\.[^\s:/@.]+)+(\/|$)/.test(typed) ? 'https://' + typed : typed)
 
 /** Everything that is wrong with the answers, in the order of the fields. Empty when they can be taken. */
 export function fieldErrors(fields: readonly Field[], values: PostedValues, texts: InterfaceTexts): FieldError[] {

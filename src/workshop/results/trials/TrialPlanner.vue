@@ -152,7 +152,7 @@ async function begin(): Promise<void> {
       – words, fields, look, anything – without publishing it, and come back: the draft is tried beside what is
       published.
     </p>
-    <ElForm v-else label-position="top" @submit.prevent="begin">
+    <ElForm v-else novalidate label-position="top" @submit.prevent="begin">
       <Labelled v-if="places.length > 1" label="Where">
         <Select
           :model-value="place.spot.id"
@@ -209,7 +209,14 @@ async function begin(): Promise<void> {
         label="Sign-ups in 100 views, as you guess it"
         hint="Nothing counted says it yet."
       >
-        <NumberInput :value="guessed" :least="0.5" :most="60" allows-fractions @change="guessed = $event ?? guessed" />
+        <NumberInput
+          class="guess"
+          :value="guessed"
+          :least="0.5"
+          :most="60"
+          allows-fractions
+          @change="guessed = $event ?? guessed"
+        />
       </Labelled>
       <p v-else>
         Now {{ rateWords({ count: known.signUps, of: known.views }) }} of those who see it sign up there ({{
@@ -282,5 +289,8 @@ form :deep(.el-form-item) {
 }
 .plan {
   font-weight: 600;
+}
+.guess {
+  width: 160px;
 }
 </style>
