@@ -60,10 +60,6 @@ async function pair(): Promise<void> {
       Or enter address and key by hand. For whoever looks after the server: a key lies in the file
       <code>owner.key</code> in the data folder.
     </p>
-    <div v-if="isNothingHere" class="row file">
-      <span>Nothing runs any more, but there is a file? All that was made and happened is in it:</span>
-      <OpenSavedFile />
-    </div>
     <form novalidate @submit.prevent="pair">
       <Labelled label="Address of Ask Box"><ElInput v-model="address" type="url" /></Labelled>
       <Labelled label="Owner’s key" :problem="problem">
@@ -75,6 +71,10 @@ async function pair(): Promise<void> {
         >
       </div>
     </form>
+    <div v-if="isNothingHere" class="row file">
+      <span>Nothing runs any more, but there is a file? All that was made and happened is in it:</span>
+      <OpenSavedFile />
+    </div>
   </div>
 </template>
 
