@@ -22,16 +22,15 @@ export function namedInstead(
 ): NamedSpot | null {
   const { receiver, spot } = expected
   // Optimizers leave out the scheme.
-  const parts = html.split(receiver.replace(/^https?:/, '')).slice(1)
+  const origin = receiver.replace(/^https?:/, '')
+  const parts = html.split(origin).slice(1)
   const named = parts.flatMap((part) => {
     const [text, way, id] = CODE.exec(part) ?? []
     if (text === undefined || id === undefined || id === spot.id || id === spot.slug) return []
     const isCertain = way !== '/page/' || part.startsWith('#askbox', text.length)
     const one = spotNamed(id, expected)
     // A landing page is linked by a name of its own as well, which is not among the ids.
-    return one.name !== null || isCertain || one.meant?.id === spot.id
-      ? [{ ...one, text: receiver.replace(/^https?:/, '') + text }]
-      : []
+    return one.name !== null || isCertain || one.meant?.id === spot.id ? [{ ...one, text: origin + text }] : []
   })
   return named.find(({ name }) => name === null) ?? named[0] ?? null
 }
