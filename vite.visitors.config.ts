@@ -1,4 +1,4 @@
-import { copyFileSync, mkdirSync } from 'node:fs'
+import { copyFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { defineConfig } from 'vite'
 
@@ -10,8 +10,7 @@ export default defineConfig({
   publicDir: false,
   build: {
     outDir: at('dist/visitors'),
-    // Beside what is built into it by itself; while files are watched, that is there already.
-    emptyOutDir: !process.argv.includes('--watch'),
+    emptyOutDir: true,
     // What adopts style sheets knows this much.
     target: 'es2022',
     lib: { entry: at('src/runtime/askbox.ts'), formats: ['iife'], name: 'AskBox', fileName: () => 'askbox.js' },
@@ -19,9 +18,8 @@ export default defineConfig({
   plugins: [
     {
       name: 'shipped-font',
-      closeBundle() {
-        mkdirSync(at('dist/visitors'), { recursive: true })
-        copyFileSync(at(font), at('dist/visitors/ask-box-sans.woff2'))
+      writeBundle({ dir }) {
+        copyFileSync(at(font), resolve(dir!, 'ask-box-sans.woff2'))
       },
     },
   ],

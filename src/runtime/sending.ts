@@ -63,15 +63,17 @@ export async function send(sent: SentForm): Promise<boolean> {
   const policy = watchPolicy()
   try {
     if (!navigator.onLine && !(await backOnline(sent))) return false
-    let [response, body] = await post(sent)
+    // The form stays open meanwhile: what is answered is what was sent.
+    const values = sent.values()
+    let [response, body] = await post(sent, values)
     if (body.puzzle) {
       const solved = await (await fetched<typeof PuzzleModule>(base, 'puzzle'))?.solve(body.puzzle)
       // What cannot be solved here is solved on a page of the receiver's.
       if (!solved) return sendAsPage(form)
-      ;[response, body] = await post(sent, { 'askbox-puzzle': solved })
+      ;[response, body] = await post(sent, { ...values, 'askbox-puzzle': solved })
     }
     if (response.ok && body.outcome) {
-      return answer(sent, body)
+      return answer(sent, values, body)
     }
     const fieldErrors = (body.errors ?? []).filter(({ field }) => fields.some(({ key }) => key === field))
     report(fieldErrors)
@@ -206,29 +208,25 @@ function backOnline(sent: SentForm): Promise<boolean> {
   })
 }
 
-async function post(
-  { form, begun, isInPlace, values }: SentForm,
-  more: Record<string, string> = {},
-): Promise<[Response, Body]> {
+async function post({ form, begun, isInPlace }: SentForm, values: Record<string, string>): Promise<[Response, Body]> {
   const response = await fetch(form.action, {
     method: 'POST',
     headers: { Accept: 'application/json' },
     signal: AbortSignal.timeout(PATIENCE_MS),
     body: new URLSearchParams({
-      ...values(),
+      ...values,
       'askbox-seconds': `${(Date.now() - begun) / 1e3}`,
       'askbox-zone': Intl.DateTimeFormat().resolvedOptions().timeZone,
       // A frame's width says nothing of the device.
       ...(parent === window && { 'askbox-width': `${innerWidth}` }),
       ...(isInPlace && { 'askbox-page': location.href.split('#')[0]! }),
-      ...more,
     }),
   })
   return [response, (await response.json()) as Body]
 }
 
 /** Goes where the owner published, or shows the owner's words in the form's place. */
-async function answer(sent: SentForm, body: Body): Promise<boolean> {
+async function answer(sent: SentForm, values: Record<string, string>, body: Body): Promise<boolean> {
   const { form, settings, base, spot, onJoined } = sent
   const { answers, again, texts } = settings
   // Whoever sent a message without joining is asked again, and counts as no sign-up.
@@ -248,7 +246,7 @@ async function answer(sent: SentForm, body: Body): Promise<boolean> {
     await back
     return false
   }
-  const typed = form.querySelector<HTMLInputElement>('input[type=email]')?.value ?? ''
+  const typed = values[form.querySelector<HTMLInputElement>('input[type=email]')?.name ?? '']
   const result = show(sent, said)
   if (body.gift) {
     const link = linkTo(body.gift.address, body.gift.words)

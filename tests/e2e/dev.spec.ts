@@ -19,21 +19,26 @@ async function freePorts(many: number): Promise<number> {
 test('npm run dev serves the workshop from its sources, and hands on to the receiver what is the receiver’s', async ({
   page,
 }) => {
+  // Everything is built from its sources, beside other tests.
+  test.setTimeout(600_000)
   const folder = mkdtempSync(join(tmpdir(), 'ask-box-dev-'))
-  const port = await freePorts(4)
+  const port = await freePorts(5)
   const child = spawn(process.execPath, [resolve('scripts/dev.mjs')], {
     env: {
       ...process.env,
       ASKBOX_PORT: String(port),
       ASKBOX_SITES_PORT: String(port + 2),
       ASKBOX_SMTP_PORT: String(port + 3),
+      ASKBOX_SERVICE_PORT: String(port + 4),
       ASKBOX_DATA: join(folder, 'data'),
       ASKBOX_MAILBOX: join(folder, 'mailbox'),
       ASKBOX_KEY: 'a'.repeat(20),
     },
-    stdio: 'ignore',
+    stdio: ['ignore', 'pipe', 'pipe'],
     detached: true,
   })
+  let printed = ''
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (printed += chunk))
   try {
     const origin = `http://localhost:${port}`
     const answer = (path: string) =>
@@ -41,7 +46,9 @@ test('npm run dev serves the workshop from its sources, and hands on to the rece
         async (response) => ({ status: response.status, text: await response.text() }),
         () => ({ status: 0, text: '' }),
       )
-    await expect.poll(async () => (await answer('/health')).text, { timeout: 120_000 }).toContain('"status":"ok"')
+    // What it printed is shown where it does not come up.
+    const state = async () => ((await answer('/health')).text.includes('"status":"ok"') ? 'ok' : printed)
+    await expect.poll(state, { timeout: 400_000 }).toBe('ok')
     await page.goto(`${origin}/#key=${'a'.repeat(20)}`)
     await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible({ timeout: 120_000 })
     await expect(page.getByText('all saved')).toBeVisible()
