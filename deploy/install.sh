@@ -84,7 +84,7 @@ id askbox >/dev/null 2>&1 || useradd --system --home-dir /var/lib/askbox --shell
 target="$installed.new"
 rm -rf "$target"
 mkdir -p "$target"
-for part in "$here"/package.json "$here"/package-lock.json "$here"/.npmrc "$here"/tsconfig.json "$here"/vite*.config.ts "$here"/src "$here"/docs "$here"/scripts "$here"/deploy; do
+for part in "$here"/package.json "$here"/package-lock.json "$here"/.npmrc "$here"/tsconfig*.json "$here"/vite*.config.ts "$here"/src "$here"/docs "$here"/scripts "$here"/deploy; do
   cp -R "$part" "$target/"
 done
 if ! (cd "$target" && node scripts/build.mjs); then

@@ -1,17 +1,22 @@
 import { spawn } from 'node:child_process'
 import { randomInt } from 'node:crypto'
-import { mkdirSync, readFileSync } from 'node:fs'
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { specs } from '../tests/e2e/specs.mjs'
+import { changedPaths, chosenTests, listedTests, testListLine } from './choose-tests.mjs'
 import { build, findChromium, installDependencies, installPostgres, root, tool } from './ready.mjs'
 import { summaryOf } from './test-report.mjs'
 
-/** `npm test`: types, lint, unit and end-to-end tests. The last line counts them all. */
+/**
+ * `npm test`: types, lint, unit and end-to-end tests, of tables and of screens a share that the seed chooses;
+ * `npm test -- --all` has all of them. The last line counts those that were run.
+ */
+const isWhole = process.argv.includes('--all')
 installDependencies()
 const chromium = findChromium()
 installPostgres()
-// What is too much for each run is tried in parts, chosen by it.
 const seed = process.env.ASKBOX_SEED ?? String(randomInt(10_000))
-console.log(`Seed ${seed}: ASKBOX_SEED=${seed} chooses the same parts again.`)
+console.log(isWhole ? 'All of it.' : `Seed ${seed}: ASKBOX_SEED=${seed} chooses the same parts again.`)
 const reports = join(root, 'dist/reports')
 mkdirSync(reports, { recursive: true })
 const unitReport = join(reports, 'unit.json')
@@ -25,7 +30,10 @@ const unitCode = await unit
 
 console.log('End-to-end tests, and types and lint where these wait for something …')
 const codes = await Promise.all([
-  start(tool('playwright'), ['test'], { CHROMIUM: chromium, ASKBOX_E2E_REPORT: e2eReport }),
+  start(tool('playwright'), ['test', ...(isWhole ? [] : ['--test-list', await listOfThisRun()])], {
+    CHROMIUM: chromium,
+    ASKBOX_E2E_REPORT: e2eReport,
+  }),
   start('nice', ['npm', 'run', '--silent', 'types']),
   start('nice', ['npm', 'run', '--silent', 'lint']),
 ])
@@ -46,7 +54,23 @@ function start(command, args, environment = {}) {
   const child = spawn(command, args, {
     cwd: root,
     stdio: ['ignore', 'inherit', 'inherit'],
-    env: { ...process.env, ASKBOX_SEED: seed, ...environment },
+    env: { ...process.env, ASKBOX_SEED: seed, ...(isWhole && { ASKBOX_RUN: 'whole' }), ...environment },
   })
   return new Promise((resolve) => child.once('close', resolve))
+}
+
+/** Writes down which end-to-end tests this run has; resolves with the file. */
+async function listOfThisRun() {
+  const found = join(reports, 'e2e-list.json')
+  const code = await start(tool('playwright'), ['test', '--list', '--reporter=json'], {
+    CHROMIUM: chromium,
+    PLAYWRIGHT_JSON_OUTPUT_FILE: found,
+  })
+  if (code !== 0) throw new Error('The end-to-end tests cannot be listed.')
+  const all = listedTests(JSON.parse(readFileSync(found, 'utf8')))
+  const chosen = chosenTests(all, Number(seed), changedPaths(root), specs)
+  console.log(`${chosen.length} of ${all.length} end-to-end tests.`)
+  const file = join(reports, 'e2e-chosen.txt')
+  writeFileSync(file, chosen.map(testListLine).join('\n'))
+  return file
 }

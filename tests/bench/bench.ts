@@ -1,5 +1,5 @@
 import { mkdtempSync, readFileSync } from 'node:fs'
-import { spawn, spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { gzipSync } from 'node:zlib'
@@ -36,7 +36,6 @@ const parts: Record<string, () => Promise<void> | void> = {
     await mails(targets)
   }),
   several,
-  kills,
   'hand-overs': handOvers,
   results,
   typing: () => withBox(typing),
@@ -161,17 +160,6 @@ async function several(): Promise<void> {
   )
   console.log(
     `  sign-ups at 200 a second while a workshop pulls ${several.entries} entries, ${Math.round(several.pulledPerSecond)} a second, to those without: ${several.pulled.toFixed(2)} : 1 (aim 0.9), the middle answer's time ${several.wait.toFixed(2)} : 1`,
-  )
-}
-
-function kills(): void {
-  console.log(
-    `100 receivers killed, 20 database servers crashed and 10 replaced, under load: ${lastLine(
-      spawnSync('npx', ['playwright', 'test', 'several-receivers', '--retries=0'], {
-        encoding: 'utf8',
-        env: { ...process.env, KILLS: '100', CRASHES: '20', PROMOTIONS: '10' },
-      }).stdout,
-    )}`,
   )
 }
 
@@ -338,10 +326,6 @@ function startBare(): Promise<{ address: string; child: ReturnType<typeof spawn>
     })
     child.once('exit', (code) => reject(new Error(`the bare route ended with ${code}`)))
   })
-}
-
-function lastLine(text: string): string {
-  return text.trimEnd().split('\n').at(-1)!.trim()
 }
 
 /** The entry script and everything it imports statically, as index.html names them. */

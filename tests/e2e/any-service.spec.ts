@@ -96,37 +96,41 @@ test('the sixth in at most twelve presses, from the list to handing on', async (
   await expect(workshop.getByText(/ready (?:today|tomorrow) \d\d:\d\d/)).toBeVisible()
 })
 
-test('from pasted examples: somebody who signs up is handed over, found there, and taken off when they leave', async () => {
-  const service = serviceAt('marsh')
-  const examples = (await shownBy(service)).split('\n\n').filter((part) => part.includes('curl'))
-  await openMaking('membersletter')
-  await show(examples.filter((part) => /bulletins"|bulletins\?|readers/.test(part)).join('\n\n'))
-  await tryKey(service.key)
-  await theirList('Tide tables').click()
-  await sendMadeUp()
-  await workshop.getByRole('button', { name: 'Hand this list on' }).click()
-  await expect(workshop.getByRole('heading', { name: 'Tide tables' })).toBeVisible()
+test(
+  'from pasted examples: somebody who signs up is handed over, found there, and taken off when they leave',
+  { tag: '@way' },
+  async () => {
+    const service = serviceAt('marsh')
+    const examples = (await shownBy(service)).split('\n\n').filter((part) => part.includes('curl'))
+    await openMaking('membersletter')
+    await show(examples.filter((part) => /bulletins"|bulletins\?|readers/.test(part)).join('\n\n'))
+    await tryKey(service.key)
+    await theirList('Tide tables').click()
+    await sendMadeUp()
+    await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+    await expect(workshop.getByRole('heading', { name: 'Tide tables' })).toBeVisible()
 
-  const email = 'ada@visitor.example'
-  const reader = async () => {
-    const hash = createHash('md5').update(email).digest('hex')
-    const response = await fetch(`${box.service}/marsh/1/bulletins/b57/readers/${hash}`, {
-      headers: { Authorization: `Basic ${Buffer.from(`gazette:${service.key[0]!}`).toString('base64')}` },
+    const email = 'ada@visitor.example'
+    const reader = async () => {
+      const hash = createHash('md5').update(email).digest('hex')
+      const response = await fetch(`${box.service}/marsh/1/bulletins/b57/readers/${hash}`, {
+        headers: { Authorization: `Basic ${Buffer.from(`gazette:${service.key[0]!}`).toString('base64')}` },
+      })
+      return response.ok ? ((await response.json()) as { reader: { address: string } }).reader.address : response.status
+    }
+    const joined = await fetch(`${box.workshop}/join/firstfrost`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ email, 'first-name': 'Ada' }),
     })
-    return response.ok ? ((await response.json()) as { reader: { address: string } }).reader.address : response.status
-  }
-  const joined = await fetch(`${box.workshop}/join/firstfrost`, {
-    method: 'POST',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ email, 'first-name': 'Ada' }),
-  })
-  expect(joined.status).toBe(200)
-  await expect.poll(reader).toBe(email)
-  // Taken off the list here, they are taken off there.
-  await workshop.goto(`${box.workshop}/lists/membersletter`)
-  await workshop.getByRole('button', { name: `Remove ${email} from the list` }).click()
-  await expect.poll(reader).toBe(404)
-})
+    expect(joined.status).toBe(200)
+    await expect.poll(reader).toBe(email)
+    // Taken off the list here, they are taken off there.
+    await workshop.goto(`${box.workshop}/lists/membersletter`)
+    await workshop.getByRole('button', { name: `Remove ${email} from the list` }).click()
+    await expect.poll(reader).toBe(404)
+  },
+)
 
 test('a wrong guess is corrected by a press in the pasted text, for all examples at once', async () => {
   const service = serviceAt('salt')

@@ -28,14 +28,14 @@ const DATABASE = 'ask-box'
 const SEEDED = 'seeded'
 
 /** What every test of one worker begins from: the demo as a receiver keeps it, and as a paired browser has pulled it. */
-interface Seed {
+export interface Seed {
   folder: string
   ports: Ports
   profile: Profile
 }
 
 /** What a browser keeps from one test to the next, so that it need not begin anew; null after a test that failed. */
-interface Kept {
+export interface Kept {
   /** A profile, emptied in between. A blank page stays open in it: with its first one Chromium makes a window. */
   visitor: BrowserContext | null
   /** A page in a profile of its own that has the workshop's scripts compiled, and in its database what the seed holds. */
@@ -43,7 +43,7 @@ interface Kept {
 }
 
 /** An Ask Box, and stand-in sites, that a test left as it found them, for the next one. */
-interface Running {
+export interface Running {
   box: RunningBox | null
   sites: RunningSites | null
   withMailbox: boolean

@@ -2,52 +2,53 @@ import { objectsOf } from '../api'
 import { expect, test } from './box'
 import { choose, go } from './hands'
 
-test('forms are found and ordered; what is chosen is dressed, paused and archived as one, and each is undone', async ({
-  paired: workshop,
-  box,
-}) => {
-  await workshop.goto(box.workshop)
-  const rows = workshop.getByRole('region', { name: 'Forms and their lines' }).locator('li.form')
-  await expect(rows).toHaveCount(9)
-  await workshop.getByRole('button', { name: 'Find, order, choose several' }).click()
-  await workshop.getByLabel('Find a form, a list or a site').fill('star party')
-  await expect(rows).toHaveCount(2)
-  await choose(workshop.getByRole('combobox', { name: 'Order' }), 'By name')
-  await expect(rows.first()).toContainText('pop-up')
-  await workshop.getByRole('button', { name: 'Choose several' }).click()
-  await workshop.getByRole('button', { name: 'All that are shown' }).click()
-  const chosen = workshop.getByRole('region', { name: 'The chosen forms' })
-  await expect(chosen).toContainText('2 forms chosen')
-  const undo = workshop.getByRole('alert').getByRole('button', { name: 'Undo' })
+test(
+  'forms are found and ordered; what is chosen is dressed, paused and archived as one, and each is undone',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    await workshop.goto(box.workshop)
+    const rows = workshop.getByRole('region', { name: 'Forms and their lines' }).locator('li.form')
+    await expect(rows).toHaveCount(9)
+    await workshop.getByRole('button', { name: 'Find, order, choose several' }).click()
+    await workshop.getByLabel('Find a form, a list or a site').fill('star party')
+    await expect(rows).toHaveCount(2)
+    await choose(workshop.getByRole('combobox', { name: 'Order' }), 'By name')
+    await expect(rows.first()).toContainText('pop-up')
+    await workshop.getByRole('button', { name: 'Choose several' }).click()
+    await workshop.getByRole('button', { name: 'All that are shown' }).click()
+    const chosen = workshop.getByRole('region', { name: 'The chosen forms' })
+    await expect(chosen).toContainText('2 forms chosen')
+    const undo = workshop.getByRole('alert').getByRole('button', { name: 'Undo' })
 
-  const states = async () =>
-    (await objectsOf(box, 'spot'))
-      .filter(({ key }) => key === 'partysidebar' || key === 'weekendpopup')
-      .map(({ body }) => body!.state)
-      .join()
-  await chosen.getByRole('button', { name: 'Pause' }).click()
-  await expect.poll(states).toBe('paused,paused')
-  await undo.click()
-  await expect.poll(states).toBe('live,live')
+    const states = async () =>
+      (await objectsOf(box, 'spot'))
+        .filter(({ key }) => key === 'partysidebar' || key === 'weekendpopup')
+        .map(({ body }) => body!.state)
+        .join()
+    await chosen.getByRole('button', { name: 'Pause' }).click()
+    await expect.poll(states).toBe('paused,paused')
+    await undo.click()
+    await expect.poll(states).toBe('live,live')
 
-  const looks = async () => {
-    const forms = (await objectsOf(box, 'form')).filter(({ key }) => key === 'placesform' || key === 'weekendform')
-    return forms.map(({ body }) => JSON.stringify([body!.theme, body!.draft.look.colours])).join()
-  }
-  const before = await looks()
-  await choose(chosen.getByRole('combobox', { name: 'Theme for the chosen forms' }), 'Night')
-  await expect.poll(async () => (await looks()).match(/nighttheme/g)?.length).toBe(2)
-  await undo.click()
-  await expect.poll(looks).toBe(before)
+    const looks = async () => {
+      const forms = (await objectsOf(box, 'form')).filter(({ key }) => key === 'placesform' || key === 'weekendform')
+      return forms.map(({ body }) => JSON.stringify([body!.theme, body!.draft.look.colours])).join()
+    }
+    const before = await looks()
+    await choose(chosen.getByRole('combobox', { name: 'Theme for the chosen forms' }), 'Night')
+    await expect.poll(async () => (await looks()).match(/nighttheme/g)?.length).toBe(2)
+    await undo.click()
+    await expect.poll(looks).toBe(before)
 
-  // What is not shown is not touched, though it was chosen.
-  await workshop.getByLabel('Find a form, a list or a site').fill('pop-up')
-  await expect(chosen).toContainText('1 form chosen')
-  await chosen.getByRole('button', { name: 'Archive' }).click()
-  await expect(workshop.getByRole('button', { name: 'Archived, 1' })).toBeVisible()
-  await undo.click()
-  await expect(rows).toHaveCount(1)
-})
+    // What is not shown is not touched, though it was chosen.
+    await workshop.getByLabel('Find a form, a list or a site').fill('pop-up')
+    await expect(chosen).toContainText('1 form chosen')
+    await chosen.getByRole('button', { name: 'Archive' }).click()
+    await expect(workshop.getByRole('button', { name: 'Archived, 1' })).toBeVisible()
+    await undo.click()
+    await expect(rows).toHaveCount(1)
+  },
+)
 
 test('a row is opened for what its signals say; arrow keys go from row to row', async ({ paired: workshop, box }) => {
   await workshop.goto(box.workshop)

@@ -35,25 +35,29 @@ async function newForm(workshop: Page, list: string, site: string): Promise<void
 }
 
 test.describe('the first hour, in presses', () => {
-  test('a form for a new list on a pretend site, with its code on the page: at most 10', async ({ workshop, page }) => {
-    const presses = await countPresses(workshop)
-    await newForm(workshop, 'Night-walk dates', 'Volunteers’ blog')
-    await press(workshop, 'Make the form')
-    await press(workshop, /^Publish (version 1|with)/)
-    // The line that all scripts share stands on the site already, and is not asked for.
-    await expect(workshop.getByText('The shared line stands on the site already')).toBeVisible()
-    await press(workshop, 'Paste it for me')
-    const link = workshop.getByRole('link', { name: 'See the page' })
-    await expect(link).toBeVisible()
-    const address = (await link.getAttribute('href'))!
-    const [seen] = await Promise.all([workshop.waitForEvent('popup'), link.click()])
-    await seen.close()
-    expect(await presses()).toBeLessThanOrEqual(10)
-    await page.goto(address)
-    await expect(page.getByRole('heading', { name: 'Night-walk dates' })).toBeVisible()
-    // The page is known from now on.
-    await expect(workshop.getByLabel('Address of the page it sits on')).toHaveValue(address)
-  })
+  test(
+    'a form for a new list on a pretend site, with its code on the page: at most 10',
+    { tag: '@way' },
+    async ({ workshop, page }) => {
+      const presses = await countPresses(workshop)
+      await newForm(workshop, 'Night-walk dates', 'Volunteers’ blog')
+      await press(workshop, 'Make the form')
+      await press(workshop, /^Publish (version 1|with)/)
+      // The line that all scripts share stands on the site already, and is not asked for.
+      await expect(workshop.getByText('The shared line stands on the site already')).toBeVisible()
+      await press(workshop, 'Paste it for me')
+      const link = workshop.getByRole('link', { name: 'See the page' })
+      await expect(link).toBeVisible()
+      const address = (await link.getAttribute('href'))!
+      const [seen] = await Promise.all([workshop.waitForEvent('popup'), link.click()])
+      await seen.close()
+      expect(await presses()).toBeLessThanOrEqual(10)
+      await page.goto(address)
+      await expect(page.getByRole('heading', { name: 'Night-walk dates' })).toBeVisible()
+      // The page is known from now on.
+      await expect(workshop.getByLabel('Address of the page it sits on')).toHaveValue(address)
+    },
+  )
 
   test('a pop-up with a picture: at most 14, and it starts and is drawn as one', async ({ workshop }) => {
     const presses = await countPresses(workshop)

@@ -3,9 +3,9 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Holdings } from '../service-ground'
 import { end, type RunningBox, startBox } from '../programs'
+import { times } from '../seed'
 
-/** `KILLS=100` for a long night; a few each time. */
-const KILLS = Number(process.env.KILLS ?? 6)
+const KILLS = times({ short: 3, whole: 6, endure: 100 })
 const LIST = 'schoolvisits'
 
 let box: RunningBox

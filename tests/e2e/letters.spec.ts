@@ -50,61 +50,61 @@ async function send(workshop: Page): Promise<void> {
   await expect(workshop).toHaveURL(/\/write\/sent\//)
 }
 
-test('a letter is written in itself, looked at, tried by somebody made up, sent; one reader leaves by it, and it says so', async ({
-  paired: workshop,
-  box,
-  page,
-}) => {
-  await joins(page, box, 'wren@post.example')
-  await begin(workshop, box, 'Saturn over the quarry')
-  // What is typed in the letter is what it says; one step is taken back.
-  const letter = workshop.frameLocator('iframe[title^="The letter. Press"]')
-  await letter.locator('div[data-text]').first().click()
-  await workshop.keyboard.press('ControlOrMeta+End')
-  await workshop.keyboard.insertText(' bring socks.')
-  await workshop.keyboard.press('Escape')
-  await expect(workshop.getByRole('list', { name: 'Blocks, in their order' })).toContainText('bring socks.')
-  await workshop.getByRole('button', { name: 'Undo' }).click()
-  await expect(workshop.getByRole('list', { name: 'Blocks, in their order' })).not.toContainText('bring socks.')
-  await workshop.getByRole('button', { name: 'Redo' }).click()
-  // A block is moved by keys.
-  const blocks = workshop.getByRole('list', { name: 'Blocks, in their order' }).getByRole('listitem')
-  await blocks
-    .nth(2)
-    .getByRole('button', { name: /^Button/ })
-    .press('Alt+ArrowUp')
-  await expect(blocks.nth(1)).toContainText('Button')
-  await blocks
-    .nth(1)
-    .getByRole('button', { name: /^Button/ })
-    .press('Alt+ArrowDown')
-  expect(await violationsOn(workshop)).toEqual([])
+test(
+  'a letter is written in itself, looked at, tried by somebody made up, sent; one reader leaves by it, and it says so',
+  { tag: '@way' },
+  async ({ paired: workshop, box, page }) => {
+    await joins(page, box, 'wren@post.example')
+    await begin(workshop, box, 'Saturn over the quarry')
+    // What is typed in the letter is what it says; one step is taken back.
+    const letter = workshop.frameLocator('iframe[title^="The letter. Press"]')
+    await letter.locator('div[data-text]').first().click()
+    await workshop.keyboard.press('ControlOrMeta+End')
+    await workshop.keyboard.insertText(' bring socks.')
+    await workshop.keyboard.press('Escape')
+    await expect(workshop.getByRole('list', { name: 'Blocks, in their order' })).toContainText('bring socks.')
+    await workshop.getByRole('button', { name: 'Undo' }).click()
+    await expect(workshop.getByRole('list', { name: 'Blocks, in their order' })).not.toContainText('bring socks.')
+    await workshop.getByRole('button', { name: 'Redo' }).click()
+    // A block is moved by keys.
+    const blocks = workshop.getByRole('list', { name: 'Blocks, in their order' }).getByRole('listitem')
+    await blocks
+      .nth(2)
+      .getByRole('button', { name: /^Button/ })
+      .press('Alt+ArrowUp')
+    await expect(blocks.nth(1)).toContainText('Button')
+    await blocks
+      .nth(1)
+      .getByRole('button', { name: /^Button/ })
+      .press('Alt+ArrowDown')
+    expect(await violationsOn(workshop)).toEqual([])
 
-  await workshop.getByRole('tab', { name: /^Before it goes/ }).click()
-  await expect(workshop.getByText('people would get it now.')).toBeVisible()
-  await expect(workshop.getByText('Its link leads somewhere.')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Try it' }).click()
-  const trial = workshop.getByRole('list', { name: 'What the made-up reader met' })
-  await expect(trial).toContainText('They are off the list By that one press.', { timeout: 60_000 })
-  await expect(trial).not.toContainText('this failed')
-  expect(await violationsOn(workshop)).toEqual([])
-  await workshop.getByRole('textbox', { name: 'Send a test to' }).fill('me@hill.example')
-  await workshop.getByRole('button', { name: 'Send a test' }).click()
-  await expect.poll(() => subjectsIn(box, 'me@hill.example')).toEqual(['Saturn over the quarry'])
+    await workshop.getByRole('tab', { name: /^Before it goes/ }).click()
+    await expect(workshop.getByText('people would get it now.')).toBeVisible()
+    await expect(workshop.getByText('Its link leads somewhere.')).toBeVisible()
+    await workshop.getByRole('button', { name: 'Try it' }).click()
+    const trial = workshop.getByRole('list', { name: 'What the made-up reader met' })
+    await expect(trial).toContainText('They are off the list By that one press.', { timeout: 60_000 })
+    await expect(trial).not.toContainText('this failed')
+    expect(await violationsOn(workshop)).toEqual([])
+    await workshop.getByRole('textbox', { name: 'Send a test to' }).fill('me@hill.example')
+    await workshop.getByRole('button', { name: 'Send a test' }).click()
+    await expect.poll(() => subjectsIn(box, 'me@hill.example')).toEqual(['Saturn over the quarry'])
 
-  await send(workshop)
-  await expect(workshop.getByText(/sent today/)).toBeVisible({ timeout: 60_000 })
-  const mail = (await mailsIn(box, 'wren@post.example')).find(({ subject }) => subject === 'Saturn over the quarry')!
-  expect(mail.text).toContain('Hello Wren, bring socks.')
-  const leave = /https?:\S+\/leave\/\S+/.exec(mail.text!)![0]
-  await page.goto(leave)
-  await page.getByRole('button', { name: 'Leave the list' }).click()
-  await expect(page.getByRole('heading', { name: 'You have left the list' })).toBeVisible()
-  await expect(workshop.getByText('Left because of it')).toBeVisible()
-  // Its copy in the browser.
-  await page.goto(/https?:\S+\/letter\/\S+/.exec(mail.text!)![0])
-  await expect(page.getByRole('paragraph').filter({ hasText: 'Hello Wren, bring socks.' })).toBeVisible()
-})
+    await send(workshop)
+    await expect(workshop.getByText(/sent today/)).toBeVisible({ timeout: 60_000 })
+    const mail = (await mailsIn(box, 'wren@post.example')).find(({ subject }) => subject === 'Saturn over the quarry')!
+    expect(mail.text).toContain('Hello Wren, bring socks.')
+    const leave = /https?:\S+\/leave\/\S+/.exec(mail.text!)![0]
+    await page.goto(leave)
+    await page.getByRole('button', { name: 'Leave the list' }).click()
+    await expect(page.getByRole('heading', { name: 'You have left the list' })).toBeVisible()
+    await expect(workshop.getByText('Left because of it')).toBeVisible()
+    // Its copy in the browser.
+    await page.goto(/https?:\S+\/letter\/\S+/.exec(mail.text!)![0])
+    await expect(page.getByRole('paragraph').filter({ hasText: 'Hello Wren, bring socks.' })).toBeVisible()
+  },
+)
 
 test('at an hour of each reader’s day, two zones apart', async ({ paired: workshop, box, page }) => {
   await joins(page, box, 'tokyo@post.example', 'Asia/Tokyo')
@@ -150,7 +150,7 @@ test('a post on the blog becomes a letter after a yes', async ({ paired: worksho
     .toContain('New on the blog: The cat has moved out')
 })
 
-test('a series over five days, drawn as a line of days', async ({ paired: workshop, box, page }) => {
+test('a series over five days, drawn as a line of days', { tag: '@way' }, async ({ paired: workshop, box, page }) => {
   await workshop.goto(`${box.workshop}/write?view=series`)
   await workshop.getByRole('link', { name: /The first weeks/ }).click()
   const days = workshop.getByRole('list', { name: 'The days of the series' })

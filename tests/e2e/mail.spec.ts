@@ -6,6 +6,7 @@ import { entriesAfter } from '../api'
 import { end, type RunningBox } from '../programs'
 import { expect, test } from './box'
 import { go } from './hands'
+import { times } from '../seed'
 
 test.use({ withMailbox: true })
 
@@ -53,49 +54,49 @@ const statusOf = async (box: RunningBox, email: string) => {
   return entries.filter((entry) => entry.member === arrival?.member).map(({ kind }) => kind)
 }
 
-test('join, look in the inbox, press, confirmed, welcomed, the gift; left by one press, told of it, and back', async ({
-  paired: workshop,
-  box,
-  page,
-}) => {
-  await letEverybodyConfirm(workshop, box, 'starchartform')
-  await signUp(page, box, 'wren@post.example')
-  await expect(page.locator('body')).toContainText('Look in your inbox')
-  await page.getByRole('button', { name: 'Send the mail again' }).click()
-  await expect(page.getByRole('status')).toContainText('The mail is on its way once more.')
-  await expect.poll(() => sourcesIn(box, 'wren@post.example').length).toBe(2)
+test(
+  'join, look in the inbox, press, confirmed, welcomed, the gift; left by one press, told of it, and back',
+  { tag: '@way' },
+  async ({ paired: workshop, box, page }) => {
+    await letEverybodyConfirm(workshop, box, 'starchartform')
+    await signUp(page, box, 'wren@post.example')
+    await expect(page.locator('body')).toContainText('Look in your inbox')
+    await page.getByRole('button', { name: 'Send the mail again' }).click()
+    await expect(page.getByRole('status')).toContainText('The mail is on its way once more.')
+    await expect.poll(() => sourcesIn(box, 'wren@post.example').length).toBe(2)
 
-  await openMail(workshop, 'wren@post.example', /Please confirm: Clear-sky alerts/)
-  const confirm = await follow(workshop, /Confirm my address/)
-  await expect(confirm.getByRole('heading', { name: 'Join “Clear-sky alerts”?' })).toBeVisible()
-  await confirm.getByRole('button', { name: 'Yes, put me on the list' }).click()
-  await expect(confirm.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
-  expect(await statusOf(box, 'wren@post.example')).toEqual(['arrival', 'member-confirmed'])
+    await openMail(workshop, 'wren@post.example', /Please confirm: Clear-sky alerts/)
+    const confirm = await follow(workshop, /Confirm my address/)
+    await expect(confirm.getByRole('heading', { name: 'Join “Clear-sky alerts”?' })).toBeVisible()
+    await confirm.getByRole('button', { name: 'Yes, put me on the list' }).click()
+    await expect(confirm.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+    expect(await statusOf(box, 'wren@post.example')).toEqual(['arrival', 'member-confirmed'])
 
-  await openMail(workshop, 'wren@post.example', /Clear skies, Wren/)
-  const link = workshop.frameLocator('iframe[title="The mail"]').getByRole('link', { name: /winter star chart/ })
-  const given = await page.request.get((await link.getAttribute('href'))!)
-  const [gift = ''] = readdirSync('demo/gifts')
-  expect((await given.body()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
-  expect(given.headers()['content-disposition']).toContain('filename="winter-star-chart.pdf"')
-  await go(workshop, '/lists/clearskyalerts')
-  await expect(workshop.getByRole('row', { name: /wren@post\.example/ })).toContainText('on the list')
+    await openMail(workshop, 'wren@post.example', /Clear skies, Wren/)
+    const link = workshop.frameLocator('iframe[title="The mail"]').getByRole('link', { name: /winter star chart/ })
+    const given = await page.request.get((await link.getAttribute('href'))!)
+    const [gift = ''] = readdirSync('demo/gifts')
+    expect((await given.body()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
+    expect(given.headers()['content-disposition']).toContain('filename="winter-star-chart.pdf"')
+    await go(workshop, '/lists/clearskyalerts')
+    await expect(workshop.getByRole('row', { name: /wren@post\.example/ })).toContainText('on the list')
 
-  await openMail(workshop, 'wren@post.example', /Clear skies, Wren/)
-  const leave = await follow(workshop, /Leave the list/)
-  await leave.getByRole('button', { name: 'Leave the list' }).click()
-  await expect(leave.getByRole('heading', { name: 'You have left the list' })).toBeVisible()
-  await openMail(workshop, 'wren@post.example', /You have left Clear-sky alerts/)
-  const back = await follow(workshop, /Put me back on the list/)
-  await back.getByRole('button', { name: 'Put me back on the list' }).click()
-  await expect(back.getByRole('heading', { name: 'Welcome back' })).toBeVisible()
-  expect(await statusOf(box, 'wren@post.example')).toEqual([
-    'arrival',
-    'member-confirmed',
-    'member-left',
-    'member-returned',
-  ])
-})
+    await openMail(workshop, 'wren@post.example', /Clear skies, Wren/)
+    const leave = await follow(workshop, /Leave the list/)
+    await leave.getByRole('button', { name: 'Leave the list' }).click()
+    await expect(leave.getByRole('heading', { name: 'You have left the list' })).toBeVisible()
+    await openMail(workshop, 'wren@post.example', /You have left Clear-sky alerts/)
+    const back = await follow(workshop, /Put me back on the list/)
+    await back.getByRole('button', { name: 'Put me back on the list' }).click()
+    await expect(back.getByRole('heading', { name: 'Welcome back' })).toBeVisible()
+    expect(await statusOf(box, 'wren@post.example')).toEqual([
+      'arrival',
+      'member-confirmed',
+      'member-left',
+      'member-returned',
+    ])
+  },
+)
 
 test('an inbox of the owner’s own: a code goes there as the list’s mail does, and is typed in', async ({
   paired: workshop,
@@ -137,34 +138,35 @@ test('who never confirms is removed after seven days, and the link in the mail s
   await expect(late.getByRole('heading', { name: 'This link is used up' })).toBeVisible()
 })
 
-test('a rehearsal goes on through the mail: it fails at Mail with the gift removed, and passes with it', async ({
-  paired: workshop,
-  box,
-}) => {
-  await letEverybodyConfirm(workshop, box, 'starchartform')
-  const folder = join(box.folder, 'gifts')
-  const [gift = ''] = readdirSync(folder)
-  renameSync(join(folder, gift), join(box.folder, 'kept'))
-  const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-  const rehearse = async (outcome: RegExp) => {
-    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
-    await dock.getByText(outcome).waitFor({ timeout: 200_000 })
-    await dock.getByRole('button', { name: 'Close', exact: true }).click()
-  }
-  await rehearse(/^1 failed$/)
-  const mail = workshop.getByLabel('The line: stations of this form').getByRole('link', { name: /Mail/ })
-  await expect(mail).toContainText('needs work')
-  await expect(workshop.locator('.failures')).toContainText('The gift')
-  renameSync(join(box.folder, 'kept'), join(folder, gift))
-  await rehearse(/^1 passed$/)
-  await expect(mail).toContainText('proven')
-})
+test(
+  'a rehearsal goes on through the mail: it fails at Mail with the gift removed, and passes with it',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    await letEverybodyConfirm(workshop, box, 'starchartform')
+    const folder = join(box.folder, 'gifts')
+    const [gift = ''] = readdirSync(folder)
+    renameSync(join(folder, gift), join(box.folder, 'kept'))
+    const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+    const rehearse = async (outcome: RegExp) => {
+      await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+      await dock.getByText(outcome).waitFor({ timeout: 200_000 })
+      await dock.getByRole('button', { name: 'Close', exact: true }).click()
+    }
+    await rehearse(/^1 failed$/)
+    const mail = workshop.getByLabel('The line: stations of this form').getByRole('link', { name: /Mail/ })
+    await expect(mail).toContainText('needs work')
+    await expect(workshop.locator('.failures')).toContainText('The gift')
+    renameSync(join(box.folder, 'kept'), join(folder, gift))
+    await rehearse(/^1 passed$/)
+    await expect(mail).toContainText('proven')
+  },
+)
 
 /** Over which mail goes out at once; receiver/outbox/transport.ts. */
 const CONNECTIONS = 4
 
 /** The crash tests beside the sender kill it at many more. */
-const KILLS = 20
+const KILLS = times({ short: 3, whole: 10, endure: 100 })
 
 test('killed at random moments, no mail is lost; one that comes twice is the same one', async ({ box }) => {
   test.setTimeout(600_000)

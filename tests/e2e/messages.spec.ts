@@ -118,61 +118,64 @@ test('a box says how many letters are left when few are; what is too long never 
   await page.getByText('Your message is sent').waitFor()
 })
 
-test('under the form: newest first, found, opened, answered by mail, let through, saved, erased; the Desk tells what is held', async ({
-  paired: workshop,
-  box,
-}) => {
-  await workshop.goto(box.workshop)
-  await workshop.getByText('2 messages are held back: look whether somebody is among them.').waitFor()
-  await workshop.getByRole('listitem').filter({ hasText: '2 messages are held back' }).getByRole('link').click()
-  await workshop.getByRole('heading', { name: /Messages of/ }).waitFor()
-  await expect(workshop.getByRole('tab', { name: 'Held back (2)' })).toHaveAttribute('aria-selected', 'true')
-  const rows = workshop.locator('.el-collapse-item__header')
-  await rows.filter({ hasText: 'offers@page-one.example' }).click()
-  await workshop.getByText('The same text came before, more than twice in a week.').waitFor()
-  await workshop.getByRole('button', { name: 'Let it through' }).click()
-  await workshop.getByRole('tab', { name: 'Held back (1)' }).waitFor()
-  await expect.poll(async () => (await mailsToOwner(box)).at(-1)?.replyTo?.[0]?.address).toBe('offers@page-one.example')
+test(
+  'under the form: newest first, found, opened, answered by mail, let through, saved, erased; the Desk tells what is held',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    await workshop.goto(box.workshop)
+    await workshop.getByText('2 messages are held back: look whether somebody is among them.').waitFor()
+    await workshop.getByRole('listitem').filter({ hasText: '2 messages are held back' }).getByRole('link').click()
+    await workshop.getByRole('heading', { name: /Messages of/ }).waitFor()
+    await expect(workshop.getByRole('tab', { name: 'Held back (2)' })).toHaveAttribute('aria-selected', 'true')
+    const rows = workshop.locator('.el-collapse-item__header')
+    await rows.filter({ hasText: 'offers@page-one.example' }).click()
+    await workshop.getByText('The same text came before, more than twice in a week.').waitFor()
+    await workshop.getByRole('button', { name: 'Let it through' }).click()
+    await workshop.getByRole('tab', { name: 'Held back (1)' }).waitFor()
+    await expect
+      .poll(async () => (await mailsToOwner(box)).at(-1)?.replyTo?.[0]?.address)
+      .toBe('offers@page-one.example')
 
-  await workshop.getByRole('tab', { name: 'Arrived (6)' }).click()
-  await expect(rows.first()).toContainText('priya.okafor@post.example')
-  expect(await violationsOn(workshop)).toEqual([])
-  await workshop.getByRole('searchbox', { name: 'Find by words or address' }).fill('lens attic')
-  await expect(rows).toHaveCount(1)
-  await rows.first().click()
-  await workshop.getByText('It is heavy, and the cat likes it.').waitFor()
-  const answer = await workshop.getByRole('link', { name: 'Answer by mail' }).getAttribute('href')
-  const link = new URL(answer!)
-  expect([link.protocol, link.pathname]).toEqual(['mailto:', 'elspeth.rowe@letters.example'])
-  expect(link.searchParams.get('subject')).toBe('Re: A lens in our attic')
-  expect(link.searchParams.get('body')).toContain('> Does it belong to you?')
-  const [file] = await Promise.all([
-    workshop.waitForEvent('download'),
-    workshop.getByRole('button', { name: 'Save as a table' }).click(),
-  ])
-  const saved = readFileSync(await file.path(), 'utf8')
-  expect(saved.trim().split('\r\n').length).toBe(2)
-  expect(saved).toContain('elspeth.rowe@letters.example,A lens in our attic,"We found a lens')
+    await workshop.getByRole('tab', { name: 'Arrived (6)' }).click()
+    await expect(rows.first()).toContainText('priya.okafor@post.example')
+    expect(await violationsOn(workshop)).toEqual([])
+    await workshop.getByRole('searchbox', { name: 'Find by words or address' }).fill('lens attic')
+    await expect(rows).toHaveCount(1)
+    await rows.first().click()
+    await workshop.getByText('It is heavy, and the cat likes it.').waitFor()
+    const answer = await workshop.getByRole('link', { name: 'Answer by mail' }).getAttribute('href')
+    const link = new URL(answer!)
+    expect([link.protocol, link.pathname]).toEqual(['mailto:', 'elspeth.rowe@letters.example'])
+    expect(link.searchParams.get('subject')).toBe('Re: A lens in our attic')
+    expect(link.searchParams.get('body')).toContain('> Does it belong to you?')
+    const [file] = await Promise.all([
+      workshop.waitForEvent('download'),
+      workshop.getByRole('button', { name: 'Save as a table' }).click(),
+    ])
+    const saved = readFileSync(await file.path(), 'utf8')
+    expect(saved.trim().split('\r\n').length).toBe(2)
+    expect(saved).toContain('elspeth.rowe@letters.example,A lens in our attic,"We found a lens')
 
-  await workshop.getByRole('button', { name: 'Erase', exact: true }).click()
-  await workshop.getByRole('button', { name: 'Erase this message' }).click()
-  await workshop.getByText('None has these words in it.').waitFor()
-  await expect(workshop.getByRole('tab', { name: 'Arrived (5)' })).toBeVisible()
-  // Neither here nor there is anything of it left.
-  expect(JSON.stringify(await entriesAfter<Entry>(box, 0))).not.toContain('in our attic')
-  const here = await workshop.evaluate(async () => {
-    const open = indexedDB.open('ask-box')
-    await new Promise((resolve) => (open.onsuccess = resolve))
-    const all = (table: string) =>
-      new Promise<unknown>((resolve) => {
-        const asked = open.result.transaction(table).objectStore(table).getAll()
-        asked.onsuccess = () => resolve(asked.result)
-      })
-    return JSON.stringify([await all('journal'), await all('messages')])
-  })
-  expect(here).toContain('says good night to Saturn')
-  expect(here).not.toContain('in our attic')
-})
+    await workshop.getByRole('button', { name: 'Erase', exact: true }).click()
+    await workshop.getByRole('button', { name: 'Erase this message' }).click()
+    await workshop.getByText('None has these words in it.').waitFor()
+    await expect(workshop.getByRole('tab', { name: 'Arrived (5)' })).toBeVisible()
+    // Neither here nor there is anything of it left.
+    expect(JSON.stringify(await entriesAfter<Entry>(box, 0))).not.toContain('in our attic')
+    const here = await workshop.evaluate(async () => {
+      const open = indexedDB.open('ask-box')
+      await new Promise((resolve) => (open.onsuccess = resolve))
+      const all = (table: string) =>
+        new Promise<unknown>((resolve) => {
+          const asked = open.result.transaction(table).objectStore(table).getAll()
+          asked.onsuccess = () => resolve(asked.result)
+        })
+      return JSON.stringify([await all('journal'), await all('messages')])
+    })
+    expect(here).toContain('says good night to Saturn')
+    expect(here).not.toContain('in our attic')
+  },
+)
 
 test('erasing a person takes their messages along, those too that they wrote without joining', async ({
   paired: workshop,

@@ -6,44 +6,48 @@ import { entriesAfter } from '../api'
 import { end, startBox } from '../programs'
 import { expect, test } from './box'
 
-test('killed under load, the receiver keeps every sign-up that it answered with success', async ({ box }) => {
-  const answered: string[] = []
-  let isKilled = false
-  const post = async (email: string) => {
-    const response = await fetch(`${box.workshop}/join/opennights`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
-      body: `email=${encodeURIComponent(email)}&askbox-version=2`,
-    })
-    if (response.status === 200) answered.push(email)
-  }
-  // Thirty visitors at a time, each with one sign-up after the other, until the process is gone.
-  const load = Promise.all(
-    Array.from({ length: 30 }, async (_, visitor) => {
-      for (let at = 0; !isKilled && at < 2_000; at++) await post(`load-${visitor}-${at}@mail.example`).catch(() => {})
-    }),
-  )
-  await expect.poll(() => answered.length, { timeout: 40_000 }).toBeGreaterThan(300)
-  await end(box.receiver, 'SIGKILL')
-  isKilled = true
-  await load
-
-  await box.restart()
-  const stored = new Set<string>()
-  for (let after = 0; ;) {
-    const response = await fetch(`${box.workshop}/api/journal?after=${after}`, {
-      headers: { Authorization: `Bearer ${box.key}` },
-    })
-    const { entries, latest } = (await response.json()) as {
-      entries: { n: number; personal?: { email?: { typed: string } | null } }[]
-      latest: number
+test(
+  'killed under load, the receiver keeps every sign-up that it answered with success',
+  { tag: '@way' },
+  async ({ box }) => {
+    const answered: string[] = []
+    let isKilled = false
+    const post = async (email: string) => {
+      const response = await fetch(`${box.workshop}/join/opennights`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
+        body: `email=${encodeURIComponent(email)}&askbox-version=2`,
+      })
+      if (response.status === 200) answered.push(email)
     }
-    for (const { personal } of entries) if (personal?.email) stored.add(personal.email.typed)
-    after = entries.at(-1)?.n ?? latest
-    if (after >= latest) break
-  }
-  expect(answered.filter((email) => !stored.has(email))).toEqual([])
-})
+    // Thirty visitors at a time, each with one sign-up after the other, until the process is gone.
+    const load = Promise.all(
+      Array.from({ length: 30 }, async (_, visitor) => {
+        for (let at = 0; !isKilled && at < 2_000; at++) await post(`load-${visitor}-${at}@mail.example`).catch(() => {})
+      }),
+    )
+    await expect.poll(() => answered.length, { timeout: 40_000 }).toBeGreaterThan(300)
+    await end(box.receiver, 'SIGKILL')
+    isKilled = true
+    await load
+
+    await box.restart()
+    const stored = new Set<string>()
+    for (let after = 0; ;) {
+      const response = await fetch(`${box.workshop}/api/journal?after=${after}`, {
+        headers: { Authorization: `Bearer ${box.key}` },
+      })
+      const { entries, latest } = (await response.json()) as {
+        entries: { n: number; personal?: { email?: { typed: string } | null } }[]
+        latest: number
+      }
+      for (const { personal } of entries) if (personal?.email) stored.add(personal.email.typed)
+      after = entries.at(-1)?.n ?? latest
+      if (after >= latest) break
+    }
+    expect(answered.filter((email) => !stored.has(email))).toEqual([])
+  },
+)
 
 /** The kernel keeps what a killed process has written, so only the calls themselves show that it went to the disk. */
 test('no sign-up is answered before it is synced to the disk', async ({ box }) => {

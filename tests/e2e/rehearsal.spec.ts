@@ -120,28 +120,32 @@ async function ended(workshop: Page): Promise<void> {
 }
 const signals = (workshop: Page) => workshop.getByLabel('The line: stations of this form').getByRole('link')
 
-test('every sound demo form passes, and nothing is left of the people who tried it', async ({ workshop, box }) => {
-  const before = await entriesAfter(box, 0)
-  // Who takes her time waits twenty seconds at each of eight spots: she is tried on pages of her own (visits.test.ts).
-  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
-  // Other screens are the longest case of all: tried at all of them in every other run, by its seed.
-  await withFewerCases(workshop, 'Slowly, and back again', ...(seed % 2 === 0 ? [] : ['Other screens and settings']))
-  await workshop.goto(box.workshop)
-  await workshop.getByRole('button', { name: 'Rehearse everything' }).click()
-  await ended(workshop)
-  for (const spot of ['opennights', 'firstfrost', 'schoolvisit', 'starchart', 'partysidebar']) {
-    const [proof] = await proofsAt(box, spot, 1)
-    // No pretend list service runs here, and elsewhere nobody is sent before its owner said so.
-    const trouble = troubleIn(proof!).filter((one) => !one.includes('rehearsals may send nobody there'))
-    expect([spot, trouble]).toEqual([spot, []])
-  }
-  // That site is made up, and stands nowhere: the one form that cannot be sound.
-  const [links] = await proofsAt(box, 'linkspage', 1)
-  expect(links!.steps.at(-1)).toMatchObject({ station: 'spot', failure: { code: 'site-down' } })
-  const needs = workshop.getByRole('region', { name: 'Needs a hand today' }).getByRole('listitem')
-  await expect(needs.first()).toContainText('failed its rehearsal')
-  expect(await entriesAfter(box, 0)).toEqual(before)
-})
+test(
+  'every sound demo form passes, and nothing is left of the people who tried it',
+  { tag: '@way' },
+  async ({ workshop, box }) => {
+    const before = await entriesAfter(box, 0)
+    // Who takes her time waits twenty seconds at each of eight spots: she is tried on pages of her own (visits.test.ts).
+    await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+    // Other screens are the longest case of all: tried at all of them in every other run, by its seed.
+    await withFewerCases(workshop, 'Slowly, and back again', ...(seed % 2 === 0 ? [] : ['Other screens and settings']))
+    await workshop.goto(box.workshop)
+    await workshop.getByRole('button', { name: 'Rehearse everything' }).click()
+    await ended(workshop)
+    for (const spot of ['opennights', 'firstfrost', 'schoolvisit', 'starchart', 'partysidebar']) {
+      const [proof] = await proofsAt(box, spot, 1)
+      // No pretend list service runs here, and elsewhere nobody is sent before its owner said so.
+      const trouble = troubleIn(proof!).filter((one) => !one.includes('rehearsals may send nobody there'))
+      expect([spot, trouble]).toEqual([spot, []])
+    }
+    // That site is made up, and stands nowhere: the one form that cannot be sound.
+    const [links] = await proofsAt(box, 'linkspage', 1)
+    expect(links!.steps.at(-1)).toMatchObject({ station: 'spot', failure: { code: 'site-down' } })
+    const needs = workshop.getByRole('region', { name: 'Needs a hand today' }).getByRole('listitem')
+    await expect(needs.first()).toContainText('failed its rehearsal')
+    expect(await entriesAfter(box, 0)).toEqual(before)
+  },
+)
 
 test('code that the site’s editor damaged: the line stops at Spot; mended and passed by keyboard alone', async ({
   workshop,

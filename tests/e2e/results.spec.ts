@@ -253,77 +253,81 @@ test('a view and its sign-up have one source, whatever code shows the form', asy
   await browser.close()
 })
 
-test('results are shown by spot, form and source, as a table too, and saved', async ({ box, browser }) => {
-  const context = await browser.newContext({ serviceWorkers: 'block' })
-  const page = await context.newPage()
-  await page.goto(box.pairing)
-  await expect(page.getByText('all saved')).toBeVisible()
-  await page.getByRole('link', { name: 'Results' }).click()
-  await expect(page.getByText(/people signed up, and \d+ came onto a list/)).toBeVisible()
-  const row = page.getByRole('row', { name: /Observatory site, landing page/ })
-  await expect(row).toContainText(/between \d+ and \d+ in 100/)
-  await expect(page.getByRole('row', { name: /Volunteers’ blog, inline/ })).toContainText('not counted')
-  await expect(page.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
-  expect(await violationsOn(page)).toEqual([])
-  await page.getByRole('button', { name: 'As a table: Sign-ups by day' }).click()
-  await expect(page.getByRole('columnheader', { name: 'What happened' })).toBeVisible()
-  // The table, the sentence and the file tell of the same people.
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as CSV' }).click(),
-  ])
-  const csv = (await (await download.createReadStream()).toArray()).join('')
-  const signUps = csv
-    .trim()
-    .split('\r\n')
-    .slice(1)
-    .reduce((all, line) => all + Number(line.split(',').at(-8)), 0)
-  await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
-  await expect(page.getByText(/sign-ups, most were on a \w+day \(\d+\), and between/)).toBeVisible()
-  await expect(page.getByText(/people confirmed by mail; most often it took/)).toBeVisible()
-  await expect(page.getByText(/came onto a list(, \d+ of them by a file or by hand)?; \d+ left/)).toBeVisible()
-  await page.getByRole('button', { name: 'As a chart: Sign-ups by day' }).click()
-  await expect(page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg')).toBeVisible()
+test(
+  'results are shown by spot, form and source, as a table too, and saved',
+  { tag: '@way' },
+  async ({ box, browser }) => {
+    const context = await browser.newContext({ serviceWorkers: 'block' })
+    const page = await context.newPage()
+    await page.goto(box.pairing)
+    await expect(page.getByText('all saved')).toBeVisible()
+    await page.getByRole('link', { name: 'Results' }).click()
+    await expect(page.getByText(/people signed up, and \d+ came onto a list/)).toBeVisible()
+    const row = page.getByRole('row', { name: /Observatory site, landing page/ })
+    await expect(row).toContainText(/between \d+ and \d+ in 100/)
+    await expect(page.getByRole('row', { name: /Volunteers’ blog, inline/ })).toContainText('not counted')
+    await expect(page.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
+    expect(await violationsOn(page)).toEqual([])
+    await page.getByRole('button', { name: 'As a table: Sign-ups by day' }).click()
+    await expect(page.getByRole('columnheader', { name: 'What happened' })).toBeVisible()
+    // The table, the sentence and the file tell of the same people.
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as CSV' }).click(),
+    ])
+    const csv = (await (await download.createReadStream()).toArray()).join('')
+    const signUps = csv
+      .trim()
+      .split('\r\n')
+      .slice(1)
+      .reduce((all, line) => all + Number(line.split(',').at(-8)), 0)
+    await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
+    await expect(page.getByText(/sign-ups, most were on a \w+day \(\d+\), and between/)).toBeVisible()
+    await expect(page.getByText(/people confirmed by mail; most often it took/)).toBeVisible()
+    await expect(page.getByText(/came onto a list(, \d+ of them by a file or by hand)?; \d+ left/)).toBeVisible()
+    await page.getByRole('button', { name: 'As a chart: Sign-ups by day' }).click()
+    await expect(page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg')).toBeVisible()
 
-  for (const name of ['Sign-ups by day', 'How lists grew', 'When people sign up', 'How long confirming takes'])
-    for (const kind of ['PNG', 'SVG']) {
-      const [picture] = await Promise.all([
-        page.waitForEvent('download'),
-        page.getByRole('button', { name: `${kind}: ${name}` }).click(),
-      ])
-      expect(picture.suggestedFilename()).toMatch(kind === 'PNG' ? /\.png$/ : /\.svg$/)
-      const [first] = (await (await picture.createReadStream()).toArray()) as Buffer[]
-      expect(first!.subarray(0, 4).toString('latin1')).toBe(kind === 'PNG' ? '\x89PNG' : '<svg')
-    }
-  // The page for a client needs nothing else, runs nothing, and says the same.
-  const [saved] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as a page' }).click(),
-  ])
-  const report = await context.newPage()
-  const asked: string[] = []
-  report.on('request', (request) => asked.push(request.url()))
-  await report.setContent((await (await saved.createReadStream()).toArray()).join(''))
-  await expect(report.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
-  await expect(report.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
-  await expect(report.getByRole('cell', { name: /^Observatory site, landing page/ })).toBeVisible()
-  expect(await report.locator('script').count()).toBe(0)
-  expect(asked.filter((address) => !address.startsWith('data:'))).toEqual([])
-  expect(await violationsOn(report)).toEqual([])
-  await report.close()
-  await page.getByRole('tab', { name: 'By source' }).click()
-  await expect(page.getByRole('row', { name: /Nothing told/ })).toBeVisible()
-  await page.getByRole('combobox', { name: 'Which forms' }).click()
-  await page.getByRole('option', { name: /Star chart/ }).click()
-  await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toHaveCount(0)
-  await expect(page.getByRole('link', { name: 'Try other words' })).toBeVisible()
-  expect(await violationsOn(page)).toEqual([])
-  await page.emulateMedia({ colorScheme: 'dark' })
-  await page.setViewportSize({ width: 360, height: 780 })
-  await expect(page.locator('html')).toHaveClass(/dark/)
-  expect(await violationsOn(page)).toEqual([])
-  await context.close()
-})
+    for (const name of ['Sign-ups by day', 'How lists grew', 'When people sign up', 'How long confirming takes'])
+      for (const kind of ['PNG', 'SVG']) {
+        const [picture] = await Promise.all([
+          page.waitForEvent('download'),
+          page.getByRole('button', { name: `${kind}: ${name}` }).click(),
+        ])
+        expect(picture.suggestedFilename()).toMatch(kind === 'PNG' ? /\.png$/ : /\.svg$/)
+        const [first] = (await (await picture.createReadStream()).toArray()) as Buffer[]
+        expect(first!.subarray(0, 4).toString('latin1')).toBe(kind === 'PNG' ? '\x89PNG' : '<svg')
+      }
+    // The page for a client needs nothing else, runs nothing, and says the same.
+    const [saved] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save as a page' }).click(),
+    ])
+    const report = await context.newPage()
+    const asked: string[] = []
+    report.on('request', (request) => asked.push(request.url()))
+    await report.setContent((await (await saved.createReadStream()).toArray()).join(''))
+    await expect(report.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
+    await expect(report.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
+    await expect(report.getByRole('cell', { name: /^Observatory site, landing page/ })).toBeVisible()
+    expect(await report.locator('script').count()).toBe(0)
+    expect(asked.filter((address) => !address.startsWith('data:'))).toEqual([])
+    expect(await violationsOn(report)).toEqual([])
+    await report.close()
+    await page.getByRole('tab', { name: 'By source' }).click()
+    await expect(page.getByRole('row', { name: /Nothing told/ })).toBeVisible()
+    await page.getByRole('combobox', { name: 'Which forms' }).click()
+    await page.getByRole('option', { name: /Star chart/ }).click()
+    await expect(page.getByText(new RegExp(`^${signUps} people signed up`))).toHaveCount(0)
+    await expect(page.getByRole('link', { name: 'Try other words' })).toBeVisible()
+    expect(await violationsOn(page)).toEqual([])
+    await page.emulateMedia({ colorScheme: 'dark' })
+    await page.setViewportSize({ width: 360, height: 780 })
+    await expect(page.locator('html')).toHaveClass(/dark/)
+    expect(await violationsOn(page)).toEqual([])
+    await context.close()
+  },
+)
 
 /** As one of many visitors, each with an address of their own. */
 function asVisitor(n: number, address: string, body?: string): Promise<string> {
@@ -350,64 +354,65 @@ function asVisitor(n: number, address: string, body?: string): Promise<string> {
   })
 }
 
-test('other words are tried beside those of a page: planned, shown in turn to a crowd, judged, and published', async ({
-  paired: workshop,
-  box,
-}) => {
-  await workshop.goto(`${box.workshop}/forms/starchartform/form`)
-  await rewrite(picture(workshop).getByRole('heading').first(), 'Your sky, on one sheet')
-  await workshop.goto(`${box.workshop}/results/wordings/starchartform`)
-  await expect(workshop.getByText(/Now between \d+ and \d+ in 100 of those who see it sign up there/)).toBeVisible()
-  await expect(workshop.getByText(/Up to [\d,]+ views of each wording, [\d,]+ in all: at today’s pace/)).toBeVisible()
-  await workshop.getByLabel('Name of these words').fill('One sheet')
-  expect(await violationsOn(workshop)).toEqual([])
-  await workshop.getByRole('button', { name: 'Begin the trial' }).click()
-  await expect(workshop.getByText(/The trial has begun/)).toBeVisible()
-  const trial = workshop.getByRole('region', { name: /Trial at Observatory site, landing page/ })
-  await expect(trial.getByRole('status')).toHaveText('Too early to say anything.')
+test(
+  'other words are tried beside those of a page: planned, shown in turn to a crowd, judged, and published',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    await workshop.goto(`${box.workshop}/forms/starchartform/form`)
+    await rewrite(picture(workshop).getByRole('heading').first(), 'Your sky, on one sheet')
+    await workshop.goto(`${box.workshop}/results/wordings/starchartform`)
+    await expect(workshop.getByText(/Now between \d+ and \d+ in 100 of those who see it sign up there/)).toBeVisible()
+    await expect(workshop.getByText(/Up to [\d,]+ views of each wording, [\d,]+ in all: at today’s pace/)).toBeVisible()
+    await workshop.getByLabel('Name of these words').fill('One sheet')
+    expect(await violationsOn(workshop)).toEqual([])
+    await workshop.getByRole('button', { name: 'Begin the trial' }).click()
+    await expect(workshop.getByText(/The trial has begun/)).toBeVisible()
+    const trial = workshop.getByRole('region', { name: /Trial at Observatory site, landing page/ })
+    await expect(trial.getByRole('status')).toHaveText('Too early to say anything.')
 
-  // Each who comes is shown one of the two by chance; the new words bring more.
-  const shown = { before: 0, new: 0 }
-  const joined = { before: 0, new: 0 }
-  const versions = { before: '', new: '' }
-  for (let n = 0; n < 320; n++) {
-    const page = await asVisitor(n, `${box.workshop}/page/${LANDING}`)
-    const which = page.includes('Your sky, on one sheet') ? 'new' : 'before'
-    shown[which] += 1
-    if (shown[which] % (which === 'new' ? 2 : 8) > 0) continue
-    const version = /name="askbox-version"[^>]*value="(\d+)"/.exec(page)![1]!
-    versions[which] = version
-    const view = /name="askbox-view"[^>]*value="([^"]+)"/.exec(page)![1]!
-    const typed = `email=crowd${n}%40visitor.example&consent=yes&askbox-version=${version}&askbox-seconds=20`
-    const answer = await asVisitor(n, `${box.workshop}/join/${LANDING}`, `${typed}&askbox-view=${view}`)
-    expect(JSON.parse(answer)).toMatchObject({ outcome: 'joined' })
-    joined[which] += 1
-  }
-  expect(shown.before + shown.new).toBe(320)
-  // Who was shown nothing chooses no wording.
-  for (let n = 0; n < 20; n++)
-    await asVisitor(
-      ...([400 + n, `${box.workshop}/join/${LANDING}`] as const),
-      `email=stuffed${n}%40visitor.example&consent=yes&askbox-version=${versions.new}&askbox-seconds=20`,
-    )
-  await expect(trial.getByRole('status')).toContainText('“One sheet” is better')
-  const numbers = (name: string) => trial.getByRole('row', { name: new RegExp(`^${name}`) }).getByRole('cell')
-  await expect(numbers('As it was').nth(1)).toHaveText(`${shown.before}`)
-  await expect(numbers('One sheet').nth(1)).toHaveText(`${shown.new}`)
-  await expect(numbers('As it was').nth(2)).toHaveText(`${joined.before}`)
-  await expect(numbers('One sheet').nth(2)).toHaveText(`${joined.new}`)
-  expect(await violationsOn(workshop)).toEqual([])
+    // Each who comes is shown one of the two by chance; the new words bring more.
+    const shown = { before: 0, new: 0 }
+    const joined = { before: 0, new: 0 }
+    const versions = { before: '', new: '' }
+    for (let n = 0; n < 320; n++) {
+      const page = await asVisitor(n, `${box.workshop}/page/${LANDING}`)
+      const which = page.includes('Your sky, on one sheet') ? 'new' : 'before'
+      shown[which] += 1
+      if (shown[which] % (which === 'new' ? 2 : 8) > 0) continue
+      const version = /name="askbox-version"[^>]*value="(\d+)"/.exec(page)![1]!
+      versions[which] = version
+      const view = /name="askbox-view"[^>]*value="([^"]+)"/.exec(page)![1]!
+      const typed = `email=crowd${n}%40visitor.example&consent=yes&askbox-version=${version}&askbox-seconds=20`
+      const answer = await asVisitor(n, `${box.workshop}/join/${LANDING}`, `${typed}&askbox-view=${view}`)
+      expect(JSON.parse(answer)).toMatchObject({ outcome: 'joined' })
+      joined[which] += 1
+    }
+    expect(shown.before + shown.new).toBe(320)
+    // Who was shown nothing chooses no wording.
+    for (let n = 0; n < 20; n++)
+      await asVisitor(
+        ...([400 + n, `${box.workshop}/join/${LANDING}`] as const),
+        `email=stuffed${n}%40visitor.example&consent=yes&askbox-version=${versions.new}&askbox-seconds=20`,
+      )
+    await expect(trial.getByRole('status')).toContainText('“One sheet” is better')
+    const numbers = (name: string) => trial.getByRole('row', { name: new RegExp(`^${name}`) }).getByRole('cell')
+    await expect(numbers('As it was').nth(1)).toHaveText(`${shown.before}`)
+    await expect(numbers('One sheet').nth(1)).toHaveText(`${shown.new}`)
+    await expect(numbers('As it was').nth(2)).toHaveText(`${joined.before}`)
+    await expect(numbers('One sheet').nth(2)).toHaveText(`${joined.new}`)
+    expect(await violationsOn(workshop)).toEqual([])
 
-  await trial.getByRole('button', { name: 'Publish “One sheet”' }).click()
-  await workshop.getByRole('button', { name: 'Publish it' }).click()
-  await expect(workshop.getByText(/Version 4 is published/)).toBeVisible()
-  await expect(trial.getByText('chosen')).toBeVisible()
-  for (let n = 0; n < 6; n++)
-    expect(await asVisitor(n, `${box.workshop}/page/${LANDING}`)).toContain('Your sky, on one sheet')
-  // What was only tried is not shown any more, even to whom it was shown.
-  const asked = await asVisitor(1, `${box.workshop}/form/${LANDING}.json?version=2`)
-  expect(JSON.parse(asked)).toMatchObject({ version: 4 })
-})
+    await trial.getByRole('button', { name: 'Publish “One sheet”' }).click()
+    await workshop.getByRole('button', { name: 'Publish it' }).click()
+    await expect(workshop.getByText(/Version 4 is published/)).toBeVisible()
+    await expect(trial.getByText('chosen')).toBeVisible()
+    for (let n = 0; n < 6; n++)
+      expect(await asVisitor(n, `${box.workshop}/page/${LANDING}`)).toContain('Your sky, on one sheet')
+    // What was only tried is not shown any more, even to whom it was shown.
+    const asked = await asVisitor(1, `${box.workshop}/form/${LANDING}.json?version=2`)
+    expect(JSON.parse(asked)).toMatchObject({ version: 4 })
+  },
+)
 
 test('a browser keeps which words it was shown where their owner allows storage, and nothing else; the page hears the address where chosen', async ({
   box,

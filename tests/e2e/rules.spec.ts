@@ -121,105 +121,105 @@ test('in 40 pages forms stand where a person would put them, and move nothing', 
 })
 
 test.describe('a rule', () => {
-  test('set on the picture of a real page, published, met by visitors, looked for on the whole site, and rehearsed', async ({
-    workshop,
-    box,
-    browser,
-  }) => {
-    test.setTimeout(300_000)
-    // Nothing is pasted at a place any more.
-    await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { code: '' })
-    await clearCache(box, 'volunteers')
-    await go(workshop, '/forms/blogletterform/spot')
-    await workshop.getByText('By rule: nothing is pasted').click()
-    await workshop.getByRole('button', { name: 'Use this one' }).click()
-    const rule = workshop.getByRole('region', { name: 'The rule' })
-    const picture = workshop.frameLocator('iframe[title^="The page."]')
+  test(
+    'set on the picture of a real page, published, met by visitors, looked for on the whole site, and rehearsed',
+    { tag: '@way' },
+    async ({ workshop, box, browser }) => {
+      test.setTimeout(300_000)
+      // Nothing is pasted at a place any more.
+      await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { code: '' })
+      await clearCache(box, 'volunteers')
+      await go(workshop, '/forms/blogletterform/spot')
+      await workshop.getByText('By rule: nothing is pasted').click()
+      await workshop.getByRole('button', { name: 'Use this one' }).click()
+      const rule = workshop.getByRole('region', { name: 'The rule' })
+      const picture = workshop.frameLocator('iframe[title^="The page."]')
 
-    // By keyboard: into the text, from part to part, and Enter.
-    await picture.locator('body').focus()
-    await picture.getByText('We had eleven visitors').hover()
-    await expect(rule.getByText('paragraph “We had eleven visitors')).toBeVisible()
-    await picture.locator('body').press('ArrowUp')
-    await expect(rule.getByText(/^(entry|part|main part) “14 November/)).toBeVisible()
-    for (const key of ['ArrowDown', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'Enter'])
-      await picture.locator('body').press(key)
-    await expect(rule.getByText('After the second paragraph of the text, on all pages')).toBeVisible()
-    await expect(picture.getByText('The form comes here')).toBeVisible()
-    expect(await violationsOn(workshop, { within: '[aria-label="The rule"]' })).toEqual([])
+      // By keyboard: into the text, from part to part, and Enter.
+      await picture.locator('body').focus()
+      await picture.getByText('We had eleven visitors').hover()
+      await expect(rule.getByText('paragraph “We had eleven visitors')).toBeVisible()
+      await picture.locator('body').press('ArrowUp')
+      await expect(rule.getByText(/^(entry|part|main part) “14 November/)).toBeVisible()
+      for (const key of ['ArrowDown', 'ArrowRight', 'ArrowRight', 'ArrowRight', 'Enter'])
+        await picture.locator('body').press(key)
+      await expect(rule.getByText('After the second paragraph of the text, on all pages')).toBeVisible()
+      await expect(picture.getByText('The form comes here')).toBeVisible()
+      expect(await violationsOn(workshop, { within: '[aria-label="The rule"]' })).toEqual([])
 
-    await rule.getByRole('button', { name: 'Publish the rule' }).click()
-    await expect(rule.getByText('Visitors’ pages follow it')).toBeVisible()
-    const host = new URL(box.sites).host
-    const ruled = async () =>
-      ((await (await fetch(`${box.workshop}/rules/${host}.json`)).json()) as { rules: unknown[] }).rules
-    await expect.poll(ruled).toContainEqual(expect.objectContaining({ spot: SPOT, under: '/' }))
+      await rule.getByRole('button', { name: 'Publish the rule' }).click()
+      await expect(rule.getByText('Visitors’ pages follow it')).toBeVisible()
+      const host = new URL(box.sites).host
+      const ruled = async () =>
+        ((await (await fetch(`${box.workshop}/rules/${host}.json`)).json()) as { rules: unknown[] }).rules
+      await expect.poll(ruled).toContainEqual(expect.objectContaining({ spot: SPOT, under: '/' }))
 
-    const visitor = await browser.newPage({ viewport: { width: 390, height: 420 } })
-    await watchShifts(visitor)
-    for (const [path, isThere] of [
-      ['/posts/first-frost', true],
-      ['/posts/new-mirror', true],
-      ['/posts/counting-meteors', true],
-      ['/about', false],
-    ] as const) {
-      const asked = visitor.waitForResponse('**/place.js')
-      await visitor.goto(`${box.sites}${path}`)
-      await asked
+      const visitor = await browser.newPage({ viewport: { width: 390, height: 420 } })
+      await watchShifts(visitor)
+      for (const [path, isThere] of [
+        ['/posts/first-frost', true],
+        ['/posts/new-mirror', true],
+        ['/posts/counting-meteors', true],
+        ['/about', false],
+      ] as const) {
+        const asked = visitor.waitForResponse('**/place.js')
+        await visitor.goto(`${box.sites}${path}`)
+        await asked
+        await readThrough(visitor)
+        if (isThere) await expect(visitor.locator('p + div > askbox-form')).toHaveCount(1)
+        else await expect(visitor.locator('askbox-form')).toHaveCount(0)
+        expect([path, await shiftOn(visitor)]).toEqual([path, 0])
+      }
+      // Whoever joins is not asked again, on no page of the site.
+      await visitor.goto(`${box.sites}/posts/new-mirror`)
       await readThrough(visitor)
-      if (isThere) await expect(visitor.locator('p + div > askbox-form')).toHaveCount(1)
-      else await expect(visitor.locator('askbox-form')).toHaveCount(0)
-      expect([path, await shiftOn(visitor)]).toEqual([path, 0])
-    }
-    // Whoever joins is not asked again, on no page of the site.
-    await visitor.goto(`${box.sites}/posts/new-mirror`)
-    await readThrough(visitor)
-    const form = visitor.locator('askbox-form form')
-    await form.getByRole('textbox').first().fill('by-rule@post.example')
-    await form.getByRole('button').click()
-    await expect(form.getByRole('status')).toBeVisible()
-    await visitor.goto(`${box.sites}/posts/counting-meteors`)
-    await readThrough(visitor)
-    await expect(visitor.locator('askbox-form')).toHaveCount(0)
-    await visitor.context().close()
+      const form = visitor.locator('askbox-form form')
+      await form.getByRole('textbox').first().fill('by-rule@post.example')
+      await form.getByRole('button').click()
+      await expect(form.getByRole('status')).toBeVisible()
+      await visitor.goto(`${box.sites}/posts/counting-meteors`)
+      await readThrough(visitor)
+      await expect(visitor.locator('askbox-form')).toHaveCount(0)
+      await visitor.context().close()
 
-    await go(workshop, '/sites')
-    await workshop.getByRole('button', { name: 'Pages of Volunteers’ blog' }).click()
-    await workshop.getByRole('button', { name: 'Look through the site' }).click()
-    const sheet = workshop.getByRole('region', { name: 'Volunteers’ blog, inline: Members’ letter' })
-    await expect(sheet.getByText(/all 3 pages under \/posts; no place on 1 of 4 pages/)).toBeVisible({
-      timeout: 60_000,
-    })
-    await sheet.getByRole('button', { name: /at the top/ }).click()
-    await expect(sheet.getByRole('link', { name: '/about' })).toBeVisible()
-    await workshop.goto(box.workshop)
-    const needs = workshop.getByRole('region', { name: 'Needs a hand today' })
-    await expect(needs.getByText(/no form stands there/)).toBeVisible()
+      await go(workshop, '/sites')
+      await workshop.getByRole('button', { name: 'Pages of Volunteers’ blog' }).click()
+      await workshop.getByRole('button', { name: 'Look through the site' }).click()
+      const sheet = workshop.getByRole('region', { name: 'Volunteers’ blog, inline: Members’ letter' })
+      await expect(sheet.getByText(/all 3 pages under \/posts; no place on 1 of 4 pages/)).toBeVisible({
+        timeout: 60_000,
+      })
+      await sheet.getByRole('button', { name: /at the top/ }).click()
+      await expect(sheet.getByRole('link', { name: '/about' })).toBeVisible()
+      await workshop.goto(box.workshop)
+      const needs = workshop.getByRole('region', { name: 'Needs a hand today' })
+      await expect(needs.getByText(/no form stands there/)).toBeVisible()
 
-    await go(workshop, '/forms/blogletterform/spot')
-    await workshop.getByRole('button', { name: 'What is tried' }).first().click()
-    const cases = workshop.getByRole('dialog')
-    for (const one of await cases.getByRole('checkbox').all())
-      if (await one.isChecked()) await one.uncheck({ force: true })
-    for (const name of ['First time', 'Other pages of the site']) await cases.getByRole('checkbox', { name }).check()
-    await cases.getByRole('button', { name: 'Keep' }).click()
-    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
-    const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-    await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 200_000 })
-    // It reaches the receiver a moment later.
-    const proofOf = async () =>
-      (await objectsOf(box, 'proof'))
-        .map(({ body }) => body!)
-        .findLast(({ spot, code }) => spot === SPOT && code === 'rule')
-    await expect.poll(proofOf).toBeDefined()
-    const proof = (await proofOf())!
-    expect(proof.steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
-    expect(proof.verdict).toBe('passed')
-    const shown = proof.steps.filter((step) => step.case === 'elsewhere' && step.verdict === 'passed')
-    // Three of each group: of the posts, and of the pages at the top.
-    expect(shown.filter(({ what }) => /^\/posts\/.* shows it too$/.test(what))).toHaveLength(3)
-    expect(shown).toHaveLength(6)
-  })
+      await go(workshop, '/forms/blogletterform/spot')
+      await workshop.getByRole('button', { name: 'What is tried' }).first().click()
+      const cases = workshop.getByRole('dialog')
+      for (const one of await cases.getByRole('checkbox').all())
+        if (await one.isChecked()) await one.uncheck({ force: true })
+      for (const name of ['First time', 'Other pages of the site']) await cases.getByRole('checkbox', { name }).check()
+      await cases.getByRole('button', { name: 'Keep' }).click()
+      await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+      const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+      await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 200_000 })
+      // It reaches the receiver a moment later.
+      const proofOf = async () =>
+        (await objectsOf(box, 'proof'))
+          .map(({ body }) => body!)
+          .findLast(({ spot, code }) => spot === SPOT && code === 'rule')
+      await expect.poll(proofOf).toBeDefined()
+      const proof = (await proofOf())!
+      expect(proof.steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
+      expect(proof.verdict).toBe('passed')
+      const shown = proof.steps.filter((step) => step.case === 'elsewhere' && step.verdict === 'passed')
+      // Three of each group: of the posts, and of the pages at the top.
+      expect(shown.filter(({ what }) => /^\/posts\/.* shows it too$/.test(what))).toHaveLength(3)
+      expect(shown).toHaveLength(6)
+    },
+  )
 })
 
 test('at the lower edge it lies over the page and moves nothing; the end can be seen, and whoever closes it is left in peace', async ({

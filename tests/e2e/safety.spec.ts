@@ -13,76 +13,82 @@ async function hasRun(page: Page): Promise<boolean> {
   return flags.includes(true)
 }
 
-test('script typed into every text by owner and visitor stays text: workshop, stand-in site, result pages', async ({
-  workshop,
-  box,
-  browser,
-}) => {
-  await workshop.getByRole('button', { name: 'New form' }).click()
-  await workshop.getByLabel('A new list').check()
-  await workshop.getByLabel('Name of the list, as its members will know it').fill(`List ${SCRIPT}`)
-  await workshop.getByLabel('A new site').check()
-  await workshop.getByLabel('Name of the site').fill(`Site ${SCRIPT}`)
-  await workshop.getByLabel('Address', { exact: true }).fill(box.sites)
-  await workshop.getByLabel('Name, for your eyes only').fill(`Form ${SCRIPT}`)
-  await workshop.getByRole('button', { name: 'Make the form' }).click()
+test(
+  'script typed into every text by owner and visitor stays text: workshop, stand-in site, result pages',
+  { tag: '@way' },
+  async ({ workshop, box, browser }) => {
+    await workshop.getByRole('button', { name: 'New form' }).click()
+    await workshop.getByLabel('A new list').check()
+    await workshop.getByLabel('Name of the list, as its members will know it').fill(`List ${SCRIPT}`)
+    await workshop.getByLabel('A new site').check()
+    await workshop.getByLabel('Name of the site').fill(`Site ${SCRIPT}`)
+    await workshop.getByLabel('Address', { exact: true }).fill(box.sites)
+    await workshop.getByLabel('Name, for your eyes only').fill(`Form ${SCRIPT}`)
+    await workshop.getByRole('button', { name: 'Make the form' }).click()
 
-  const form = picture(workshop)
-  for (const part of ['.askbox-heading', '.askbox-introduction', '.askbox-small', '.askbox-button', '.askbox-words']) {
-    await form.locator(part).click()
-    await form.locator(part).press('ControlOrMeta+a')
-    await workshop.keyboard.insertText(SCRIPT)
-    await form.locator(part).press('Escape')
-    await expect(form.locator(part)).toHaveText(SCRIPT)
-  }
-  await form.locator('input[name=email]').fill(SCRIPT)
-  await form.locator('input[name=email]').blur()
-  await ask(workshop, 'First name')
-  await workshop.getByLabel('The line').getByRole('link', { name: 'Answer' }).click()
-  for (const answer of ['Someone joined', 'Already on the list']) {
-    await workshop.getByLabel('Answers that visitors can meet').getByRole('button', { name: answer }).click()
-    await workshop.getByRole('textbox', { name: 'Heading' }).fill(SCRIPT)
-    await workshop.getByRole('textbox', { name: 'Message' }).fill(SCRIPT)
-  }
-  await workshop.getByRole('button', { name: /^Publish (version 1|with)/ }).click()
-  await workshop.getByRole('radio', { name: 'The whole form as code' }).click()
-  await expect(workshop.getByLabel('The code')).toContainText('/join/')
-  const code = (await workshop.getByLabel('The code').textContent()) ?? ''
+    const form = picture(workshop)
+    for (const part of [
+      '.askbox-heading',
+      '.askbox-introduction',
+      '.askbox-small',
+      '.askbox-button',
+      '.askbox-words',
+    ]) {
+      await form.locator(part).click()
+      await form.locator(part).press('ControlOrMeta+a')
+      await workshop.keyboard.insertText(SCRIPT)
+      await form.locator(part).press('Escape')
+      await expect(form.locator(part)).toHaveText(SCRIPT)
+    }
+    await form.locator('input[name=email]').fill(SCRIPT)
+    await form.locator('input[name=email]').blur()
+    await ask(workshop, 'First name')
+    await workshop.getByLabel('The line').getByRole('link', { name: 'Answer' }).click()
+    for (const answer of ['Someone joined', 'Already on the list']) {
+      await workshop.getByLabel('Answers that visitors can meet').getByRole('button', { name: answer }).click()
+      await workshop.getByRole('textbox', { name: 'Heading' }).fill(SCRIPT)
+      await workshop.getByRole('textbox', { name: 'Message' }).fill(SCRIPT)
+    }
+    await workshop.getByRole('button', { name: /^Publish (version 1|with)/ }).click()
+    await workshop.getByRole('radio', { name: 'The whole form as code' }).click()
+    await expect(workshop.getByLabel('The code')).toContainText('/join/')
+    const code = (await workshop.getByLabel('The code').textContent()) ?? ''
 
-  // Without the shared line it is a plain form, and answers on pages of the receiver’s.
-  await saveInEditor(box, 'field-guide', 'site-head', { code: '' })
-  const visitor = await (await browser.newContext()).newPage()
-  await visitor.goto(`${box.sites}/editor/field-guide/${encodeURIComponent('body:/posts/november')}`)
-  await visitor.getByLabel('The file’s HTML at this place').fill(code)
-  await visitor.getByRole('button', { name: 'Save' }).click()
-  expect(await hasRun(visitor)).toBe(false)
-  await visitor.getByRole('link', { name: 'See the page' }).first().click()
-  await expect(visitor.locator('.askbox-heading').first()).toHaveText(SCRIPT)
-  expect(await hasRun(visitor)).toBe(false)
+    // Without the shared line it is a plain form, and answers on pages of the receiver’s.
+    await saveInEditor(box, 'field-guide', 'site-head', { code: '' })
+    const visitor = await (await browser.newContext()).newPage()
+    await visitor.goto(`${box.sites}/editor/field-guide/${encodeURIComponent('body:/posts/november')}`)
+    await visitor.getByLabel('The file’s HTML at this place').fill(code)
+    await visitor.getByRole('button', { name: 'Save' }).click()
+    expect(await hasRun(visitor)).toBe(false)
+    await visitor.getByRole('link', { name: 'See the page' }).first().click()
+    await expect(visitor.locator('.askbox-heading').first()).toHaveText(SCRIPT)
+    expect(await hasRun(visitor)).toBe(false)
 
-  // A wrong address, with script in the name: the form again. Then a right one: the answer.
-  await visitor
-    .locator('input[name=email]')
-    .first()
-    .evaluate((input: HTMLInputElement) => (input.type = 'text'))
-  await visitor.locator('input[name=email]').first().fill(SCRIPT)
-  await visitor.locator('input[name=first-name]').fill(SCRIPT)
-  await visitor.locator('.askbox-button').first().click()
-  await expect(visitor.locator('input[name=first-name]')).toHaveValue(SCRIPT)
-  expect(await hasRun(visitor)).toBe(false)
-  await visitor.locator('input[name=email]').first().fill('mallory@mail.example')
-  await visitor.locator('.askbox-button').first().click()
-  await expect(visitor.getByRole('heading')).toHaveText(SCRIPT)
-  expect(await hasRun(visitor)).toBe(false)
+    // A wrong address, with script in the name: the form again. Then a right one: the answer.
+    await visitor
+      .locator('input[name=email]')
+      .first()
+      .evaluate((input: HTMLInputElement) => (input.type = 'text'))
+    await visitor.locator('input[name=email]').first().fill(SCRIPT)
+    await visitor.locator('input[name=first-name]').fill(SCRIPT)
+    await visitor.locator('.askbox-button').first().click()
+    await expect(visitor.locator('input[name=first-name]')).toHaveValue(SCRIPT)
+    expect(await hasRun(visitor)).toBe(false)
+    await visitor.locator('input[name=email]').first().fill('mallory@mail.example')
+    await visitor.locator('.askbox-button').first().click()
+    await expect(visitor.getByRole('heading')).toHaveText(SCRIPT)
+    expect(await hasRun(visitor)).toBe(false)
 
-  await workshop.getByLabel('The line').getByRole('link', { name: 'List' }).click()
-  await expect(workshop.getByRole('row', { name: /mallory/ })).toContainText(SCRIPT)
-  for (const place of ['Desk', 'Lists', 'Sites', 'Settings', 'Results']) {
-    await workshop.getByLabel('Places').getByRole('link', { name: place }).click()
-    expect(await hasRun(workshop)).toBe(false)
-  }
-  await visitor.context().close()
-})
+    await workshop.getByLabel('The line').getByRole('link', { name: 'List' }).click()
+    await expect(workshop.getByRole('row', { name: /mallory/ })).toContainText(SCRIPT)
+    for (const place of ['Desk', 'Lists', 'Sites', 'Settings', 'Results']) {
+      await workshop.getByLabel('Places').getByRole('link', { name: place }).click()
+      expect(await hasRun(workshop)).toBe(false)
+    }
+    await visitor.context().close()
+  },
+)
 
 test('what a wrong sign-up brings is the form with the visitor’s page still known', async ({
   box,

@@ -38,48 +38,48 @@ async function openPopUp(box: RunningBox, more: Partial<Spot> = {}): Promise<Spo
   return spot
 }
 
-test('the visitors’ script is at most 6 KB, gzipped', () => {
+test('the visitors’ script is at most 6 KB, gzipped', { tag: '@way' }, () => {
   expect(gzipSync(readFileSync('dist/visitors/askbox.js')).length).toBeLessThanOrEqual(6 * 1024)
 })
 
 const form = (page: Page) => page.locator('askbox-form form.askbox')
 
-test('a link to the form becomes the form; it answers in place, and what brought the visitor is kept', async ({
-  page,
-  box,
-  site,
-}) => {
-  const errors = watchErrors(page)
-  const address = site.put('/post', { head: sharedLine(box.workshop), body: `${TEXT}${await place(box)}${TEXT}` })
-  const asked = watchRequests(page)
-  await page.goto(`${address}?utm_source=poster&utm_campaign=autumn`, {
-    referer: 'https://search.example/found?q=frost',
-  })
-  await expect(form(page)).toBeVisible()
-  await expect(page.getByRole('link')).toHaveCount(0)
-  await expect(page.locator('svg')).toBeHidden()
-  await form(page).getByLabel('Email').fill('not an address')
-  await form(page).getByRole('button').click()
-  const error = form(page).getByText('not a complete email address')
-  await expect(error).toBeVisible()
-  await form(page).getByLabel('Email').fill('an-address@post.example')
-  await expect(error).toHaveCount(0)
-  await form(page).getByLabel('Email').fill('script@post.example')
-  await form(page).getByRole('button').click()
-  await expect(form(page).getByRole('status')).toBeVisible()
-  expect(page.url()).toContain(address)
-  const last = (await entriesAfter<Arrival>(box, 0)).at(-1)!
-  expect(last?.personal).toMatchObject({
-    email: { typed: 'script@post.example' },
-    page: `${address}?utm_source=poster&utm_campaign=autumn`,
-    cameFrom: { referrer: 'https://search.example/found', campaign: 'poster, autumn' },
-  })
-  // A guest: nothing is asked but of the receiver, no cookie, nothing remembered.
-  expect(asked().filter((url) => !url.startsWith(box.workshop) && !url.startsWith(site.address))).toEqual([])
-  expect(await page.context().cookies()).toEqual([])
-  expect(await page.evaluate(() => localStorage.length + sessionStorage.length)).toBe(0)
-  expect(errors).toEqual([])
-})
+test(
+  'a link to the form becomes the form; it answers in place, and what brought the visitor is kept',
+  { tag: '@way' },
+  async ({ page, box, site }) => {
+    const errors = watchErrors(page)
+    const address = site.put('/post', { head: sharedLine(box.workshop), body: `${TEXT}${await place(box)}${TEXT}` })
+    const asked = watchRequests(page)
+    await page.goto(`${address}?utm_source=poster&utm_campaign=autumn`, {
+      referer: 'https://search.example/found?q=frost',
+    })
+    await expect(form(page)).toBeVisible()
+    await expect(page.getByRole('link')).toHaveCount(0)
+    await expect(page.locator('svg')).toBeHidden()
+    await form(page).getByLabel('Email').fill('not an address')
+    await form(page).getByRole('button').click()
+    const error = form(page).getByText('not a complete email address')
+    await expect(error).toBeVisible()
+    await form(page).getByLabel('Email').fill('an-address@post.example')
+    await expect(error).toHaveCount(0)
+    await form(page).getByLabel('Email').fill('script@post.example')
+    await form(page).getByRole('button').click()
+    await expect(form(page).getByRole('status')).toBeVisible()
+    expect(page.url()).toContain(address)
+    const last = (await entriesAfter<Arrival>(box, 0)).at(-1)!
+    expect(last?.personal).toMatchObject({
+      email: { typed: 'script@post.example' },
+      page: `${address}?utm_source=poster&utm_campaign=autumn`,
+      cameFrom: { referrer: 'https://search.example/found', campaign: 'poster, autumn' },
+    })
+    // A guest: nothing is asked but of the receiver, no cookie, nothing remembered.
+    expect(asked().filter((url) => !url.startsWith(box.workshop) && !url.startsWith(site.address))).toEqual([])
+    expect(await page.context().cookies()).toEqual([])
+    expect(await page.evaluate(() => localStorage.length + sessionStorage.length)).toBe(0)
+    expect(errors).toEqual([])
+  },
+)
 
 test('words and look reach the page without pasting again; paused, it says so, and retired it leaves no hole', async ({
   page,
@@ -112,23 +112,27 @@ test('a place that comes after the page was loaded is filled too', async ({ page
   await expect(form(page)).toBeVisible()
 })
 
-test('a slip in the address is asked about, and nothing is refused because of it', async ({ page, box, site }) => {
-  const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
-  await page.goto(address)
-  const email = form(page).getByLabel('Email')
-  await email.fill('wren@gmial.com')
-  await email.blur()
-  const question = form(page).getByRole('button', { name: 'Did you mean wren@gmail.com?' })
-  await question.click()
-  await expect(email).toHaveValue('wren@gmail.com')
-  await expect(question).toHaveCount(0)
-  await email.fill('wren@gmial.com')
-  await email.blur()
-  await expect(question).toBeVisible()
-  await form(page).locator('.askbox-button').click()
-  await expect(form(page).locator('.askbox-result')).toBeVisible()
-  expect((await entriesAfter<Arrival>(box, 0)).at(-1)!.personal?.email?.typed).toBe('wren@gmial.com')
-})
+test(
+  'a slip in the address is asked about, and nothing is refused because of it',
+  { tag: '@way' },
+  async ({ page, box, site }) => {
+    const address = site.put('/post', { head: sharedLine(box.workshop), body: await place(box) })
+    await page.goto(address)
+    const email = form(page).getByLabel('Email')
+    await email.fill('wren@gmial.com')
+    await email.blur()
+    const question = form(page).getByRole('button', { name: 'Did you mean wren@gmail.com?' })
+    await question.click()
+    await expect(email).toHaveValue('wren@gmail.com')
+    await expect(question).toHaveCount(0)
+    await email.fill('wren@gmial.com')
+    await email.blur()
+    await expect(question).toBeVisible()
+    await form(page).locator('.askbox-button').click()
+    await expect(form(page).locator('.askbox-result')).toBeVisible()
+    expect((await entriesAfter<Arrival>(box, 0)).at(-1)!.personal?.email?.typed).toBe('wren@gmial.com')
+  },
+)
 
 test('the puzzle is solved without anybody’s doing: in place, and on a page of its own where nothing could', async ({
   page,
@@ -541,7 +545,7 @@ document.getElementById('shadow').attachShadow({ mode: 'open' }).innerHTML = '<a
   })
 })
 
-test('plain code is made better where it stands', async ({ page, box, site }) => {
+test('plain code is made better where it stands', { tag: '@way' }, async ({ page, box, site }) => {
   const posted = await (await fetch(`${box.sites}/posts/first-frost`)).text()
   const plain = posted.slice(posted.indexOf('<form class="askbox'), posted.indexOf('</form>') + 7)
   await page.goto(site.put('/post', { head: sharedLine(box.workshop), body: plain }))
@@ -652,49 +656,49 @@ test('without a net it says so, keeps what was typed, and sends it once there is
 test.describe('a pop-up', () => {
   const dialog = (page: Page) => page.getByRole('dialog')
 
-  test('is a dialog as the ARIA Authoring Practices describe it, left by Escape, button and ground', async ({
-    page,
-    box,
-    site,
-  }) => {
-    const popUp = await openPopUp(box, {
-      popUp: { ...startPopUp, when: { kind: 'half' }, often: { kind: 'every-visit' } },
-    })
-    const address = site.put('/post', {
-      head: popUpPart(box.workshop, popUp),
-      body: `<a href="#here">A link</a>${TEXT.repeat(80)}<button>Behind</button>`,
-    })
-    const leave: Record<string, () => Promise<void>> = {
-      Escape: () => page.keyboard.press('Escape'),
-      button: () => dialog(page).getByRole('button', { name: 'Close' }).click(),
-      ground: () => page.mouse.click(5, 5),
-    }
-    for (const [name, act] of Object.entries(leave)) {
-      await test.step(name, async () => {
-        await page.goto(address)
-        await page.evaluate(() => sessionStorage.clear())
-        await page.goto(address)
-        await expect(page.locator('askbox-form')).toHaveCount(0)
-        await page.getByRole('link', { name: 'A link' }).focus()
-        await expect(async () => {
-          await page.mouse.wheel(0, 900)
-          await expect(dialog(page)).toBeVisible({ timeout: 200 })
-        }).toPass()
-        // Named, over the page, with the focus in it; nothing behind it can be reached.
-        await expect(dialog(page)).toHaveAccessibleName(/./)
-        expect(await page.evaluate(() => document.activeElement?.localName)).toBe('askbox-form')
-        for (let count = 0; count < 8; count++) {
-          await page.keyboard.press('Tab')
-          expect(await page.evaluate(() => document.activeElement?.localName ?? 'body')).toMatch(/askbox-form|body/)
-        }
-        if (name === 'Escape')
-          expect(await violationsOn(page, { within: 'askbox-form', also: ['best-practice'] })).toEqual([])
-        await act()
-        await expect(dialog(page)).toHaveCount(0)
-        await expect.poll(() => page.evaluate(() => document.activeElement?.textContent)).toBe('A link')
+  test(
+    'is a dialog as the ARIA Authoring Practices describe it, left by Escape, button and ground',
+    { tag: '@way' },
+    async ({ page, box, site }) => {
+      const popUp = await openPopUp(box, {
+        popUp: { ...startPopUp, when: { kind: 'half' }, often: { kind: 'every-visit' } },
       })
-    }
-  })
+      const address = site.put('/post', {
+        head: popUpPart(box.workshop, popUp),
+        body: `<a href="#here">A link</a>${TEXT.repeat(80)}<button>Behind</button>`,
+      })
+      const leave: Record<string, () => Promise<void>> = {
+        Escape: () => page.keyboard.press('Escape'),
+        button: () => dialog(page).getByRole('button', { name: 'Close' }).click(),
+        ground: () => page.mouse.click(5, 5),
+      }
+      for (const [name, act] of Object.entries(leave)) {
+        await test.step(name, async () => {
+          await page.goto(address)
+          await page.evaluate(() => sessionStorage.clear())
+          await page.goto(address)
+          await expect(page.locator('askbox-form')).toHaveCount(0)
+          await page.getByRole('link', { name: 'A link' }).focus()
+          await expect(async () => {
+            await page.mouse.wheel(0, 900)
+            await expect(dialog(page)).toBeVisible({ timeout: 200 })
+          }).toPass()
+          // Named, over the page, with the focus in it; nothing behind it can be reached.
+          await expect(dialog(page)).toHaveAccessibleName(/./)
+          expect(await page.evaluate(() => document.activeElement?.localName)).toBe('askbox-form')
+          for (let count = 0; count < 8; count++) {
+            await page.keyboard.press('Tab')
+            expect(await page.evaluate(() => document.activeElement?.localName ?? 'body')).toMatch(/askbox-form|body/)
+          }
+          if (name === 'Escape')
+            expect(await violationsOn(page, { within: 'askbox-form', also: ['best-practice'] })).toEqual([])
+          await act()
+          await expect(dialog(page)).toHaveCount(0)
+          await expect.poll(() => page.evaluate(() => document.activeElement?.textContent)).toBe('A link')
+        })
+      }
+    },
+  )
 
   test('appears as often, on those pages, and again when its owner asks', async ({ page, box, site }) => {
     const head = popUpPart(box.workshop, 'somepopup' as SpotId)

@@ -12,36 +12,37 @@ async function another(page: Page, address: string): Promise<Page> {
   return other
 }
 
-test('an editor works beside the owner: each sees the other, what differs is kept, and who did it is told', async ({
-  paired: owner,
-  box,
-}) => {
-  await owner.goto(`${box.workshop}/settings`)
-  const anna = await another(owner, await letIn(owner, { name: 'Anna', may: 'Makes and publishes' }))
-  await anna.goto(`${box.workshop}/forms/schoolsform`)
-  await owner.goto(`${box.workshop}/forms/schoolsform`)
-  await expect(owner.getByText('Anna has this form open too')).toBeVisible({ timeout: 20_000 })
-  await expect(anna.getByText('has this form open too')).toBeVisible({ timeout: 20_000 })
-  // Loaded again, the tab is the same one, and not somebody beside itself.
-  await owner.reload()
-  await expect(owner.getByText(/^Anna has this form open too/)).toBeVisible({ timeout: 20_000 })
-  await rewrite(picture(owner).locator('.askbox-button'), 'The owner’s button')
-  await expect(picture(anna).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
-  await rewrite(picture(anna).locator('.askbox-heading'), 'Anna’s heading')
-  for (const page of [anna, owner]) {
-    await expect(picture(page).locator('.askbox-heading')).toHaveText('Anna’s heading', { timeout: 20_000 })
-    await expect(picture(page).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
-  }
-  // She makes and publishes, and lets nobody in.
-  await anna.getByRole('button', { name: /^Publish (version|with)/ }).click()
-  await expect(anna.getByText(/^Version \d+, published/)).toBeVisible({ timeout: 20_000 })
-  await anna.goto(`${box.workshop}/settings`)
-  const there = anna.getByRole('region', { name: 'Who may come in' })
-  await expect(there.getByRole('row', { name: /Anna \(this one\)/ })).toContainText('Makes and publishes')
-  await expect(there.getByRole('button')).toHaveCount(0)
-  await anna.close()
-  await expect(owner.getByText('Last changed by Anna')).toBeVisible({ timeout: 40_000 })
-})
+test(
+  'an editor works beside the owner: each sees the other, what differs is kept, and who did it is told',
+  { tag: '@way' },
+  async ({ paired: owner, box }) => {
+    await owner.goto(`${box.workshop}/settings`)
+    const anna = await another(owner, await letIn(owner, { name: 'Anna', may: 'Makes and publishes' }))
+    await anna.goto(`${box.workshop}/forms/schoolsform`)
+    await owner.goto(`${box.workshop}/forms/schoolsform`)
+    await expect(owner.getByText('Anna has this form open too')).toBeVisible({ timeout: 20_000 })
+    await expect(anna.getByText('has this form open too')).toBeVisible({ timeout: 20_000 })
+    // Loaded again, the tab is the same one, and not somebody beside itself.
+    await owner.reload()
+    await expect(owner.getByText(/^Anna has this form open too/)).toBeVisible({ timeout: 20_000 })
+    await rewrite(picture(owner).locator('.askbox-button'), 'The owner’s button')
+    await expect(picture(anna).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
+    await rewrite(picture(anna).locator('.askbox-heading'), 'Anna’s heading')
+    for (const page of [anna, owner]) {
+      await expect(picture(page).locator('.askbox-heading')).toHaveText('Anna’s heading', { timeout: 20_000 })
+      await expect(picture(page).locator('.askbox-button')).toHaveText('The owner’s button', { timeout: 20_000 })
+    }
+    // She makes and publishes, and lets nobody in.
+    await anna.getByRole('button', { name: /^Publish (version|with)/ }).click()
+    await expect(anna.getByText(/^Version \d+, published/)).toBeVisible({ timeout: 20_000 })
+    await anna.goto(`${box.workshop}/settings`)
+    const there = anna.getByRole('region', { name: 'Who may come in' })
+    await expect(there.getByRole('row', { name: /Anna \(this one\)/ })).toContainText('Makes and publishes')
+    await expect(there.getByRole('button')).toHaveCount(0)
+    await anna.close()
+    await expect(owner.getByText('Last changed by Anna')).toBeVisible({ timeout: 40_000 })
+  },
+)
 
 test('who looks on sees forms and numbers, no names, and changes nothing', async ({ paired: owner, box }) => {
   await owner.goto(`${box.workshop}/settings`)
@@ -74,31 +75,32 @@ test('who looks on sees forms and numbers, no names, and changes nothing', async
   await expect(ben.getByText('all saved')).toBeVisible({ timeout: 20_000 })
 })
 
-test('a client without a key reads results and lines by an address, until it is withdrawn', async ({
-  paired: owner,
-  box,
-}) => {
-  await owner.goto(`${box.workshop}/results`)
-  await owner.getByRole('button', { name: 'A page for a client' }).click()
-  const dialog = owner.getByRole('dialog', { name: 'A page for a client' })
-  await dialog.getByLabel('Whom it is for').fill('Hill Café')
-  await dialog.getByRole('button', { name: 'Make a page' }).click()
-  await expect(dialog.getByText('Hill Café', { exact: true })).toBeVisible()
-  expect(await violationsOn(owner)).toEqual([])
-  const address = await dialog.getByRole('textbox').first().inputValue()
-  const client = await (await owner.context().browser()!.newContext()).newPage()
-  await client.goto(address)
-  await expect(client.getByRole('heading', { name: 'Hill Café' })).toBeVisible()
-  await client.getByRole('link', { name: 'A year' }).click()
-  await expect(client.getByText(/people signed up in these 365 days/)).toBeVisible()
-  // Nothing runs on it, what looks at it neither: a copy is looked at.
-  const copy = await owner.context().newPage()
-  await copy.setContent(await (await fetch(address)).text())
-  expect(await violationsOn(copy)).toEqual([])
-  await copy.setViewportSize({ width: 360, height: 780 })
-  expect(await copy.evaluate(() => document.documentElement.scrollWidth)).toBe(360)
-  await dialog.getByRole('button', { name: 'Withdraw Hill Café' }).click()
-  await dialog.getByRole('button', { name: 'Withdraw the page' }).click()
-  await expect(dialog.getByText('Hill Café', { exact: true })).toHaveCount(0)
-  expect((await client.reload())!.status()).toBe(404)
-})
+test(
+  'a client without a key reads results and lines by an address, until it is withdrawn',
+  { tag: '@way' },
+  async ({ paired: owner, box }) => {
+    await owner.goto(`${box.workshop}/results`)
+    await owner.getByRole('button', { name: 'A page for a client' }).click()
+    const dialog = owner.getByRole('dialog', { name: 'A page for a client' })
+    await dialog.getByLabel('Whom it is for').fill('Hill Café')
+    await dialog.getByRole('button', { name: 'Make a page' }).click()
+    await expect(dialog.getByText('Hill Café', { exact: true })).toBeVisible()
+    expect(await violationsOn(owner)).toEqual([])
+    const address = await dialog.getByRole('textbox').first().inputValue()
+    const client = await (await owner.context().browser()!.newContext()).newPage()
+    await client.goto(address)
+    await expect(client.getByRole('heading', { name: 'Hill Café' })).toBeVisible()
+    await client.getByRole('link', { name: 'A year' }).click()
+    await expect(client.getByText(/people signed up in these 365 days/)).toBeVisible()
+    // Nothing runs on it, what looks at it neither: a copy is looked at.
+    const copy = await owner.context().newPage()
+    await copy.setContent(await (await fetch(address)).text())
+    expect(await violationsOn(copy)).toEqual([])
+    await copy.setViewportSize({ width: 360, height: 780 })
+    expect(await copy.evaluate(() => document.documentElement.scrollWidth)).toBe(360)
+    await dialog.getByRole('button', { name: 'Withdraw Hill Café' }).click()
+    await dialog.getByRole('button', { name: 'Withdraw the page' }).click()
+    await expect(dialog.getByText('Hill Café', { exact: true })).toHaveCount(0)
+    expect((await client.reload())!.status()).toBe(404)
+  },
+)

@@ -5,11 +5,11 @@ import { rehearsalAddress } from '#core/proof'
 import { anomaliesIn, type Append, type Read } from '../append-log'
 import { Holdings } from '../service-ground'
 import { type Several, startSeveral } from '../several'
+import { times } from '../seed'
 
-/** `KILLS=100 CRASHES=20 PROMOTIONS=10` in the bench; a few each time. */
-const KILLS = Number(process.env.KILLS ?? 10)
-const CRASHES = Number(process.env.CRASHES ?? 3)
-const PROMOTIONS = Number(process.env.PROMOTIONS ?? 2)
+const KILLS = times({ short: 3, whole: 10, endure: 100 })
+const CRASHES = times({ short: 1, whole: 3, endure: 20 })
+const PROMOTIONS = times({ short: 1, whole: 2, endure: 10 })
 
 /** So many mails are on their way at once: `AT_ONCE` of mail/sender.ts. */
 const MAILS_IN_HAND = 4

@@ -101,45 +101,45 @@ for (const [key, { site: id, pages }] of Object.entries(standIns)) {
   })
 }
 
-test('damage by the visual editor is found, and mended by pasting into the right place', async ({
-  paired: workshop,
-  box,
-  page,
-}) => {
-  await openSpot(workshop, box, 'blogletterform')
-  const code = async () => (await workshop.getByLabel('The code').textContent())!
-  await expect(workshop.getByLabel('The code')).toContainText('/join/')
-  await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: await code(), code: '' })
-  await workshop.getByRole('button', { name: 'Check the page' }).click()
-  const report = workshop.locator('.report')
-  await expect(report).toContainText('not as it should', { timeout: LOOKED_MS })
-  for (const says of ['visitors read it', 'curly', 'paragraphs']) await expect(report).toContainText(says)
-  await expect(report.getByLabel('Lines of the page').first()).toContainText('askbox')
-  expect(await violationsOn(workshop, { within: '.check', also: ['best-practice'] })).toEqual([])
+test(
+  'damage by the visual editor is found, and mended by pasting into the right place',
+  { tag: '@way' },
+  async ({ paired: workshop, box, page }) => {
+    await openSpot(workshop, box, 'blogletterform')
+    const code = async () => (await workshop.getByLabel('The code').textContent())!
+    await expect(workshop.getByLabel('The code')).toContainText('/join/')
+    await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: await code(), code: '' })
+    await workshop.getByRole('button', { name: 'Check the page' }).click()
+    const report = workshop.locator('.report')
+    await expect(report).toContainText('not as it should', { timeout: LOOKED_MS })
+    for (const says of ['visitors read it', 'curly', 'paragraphs']) await expect(report).toContainText(says)
+    await expect(report.getByLabel('Lines of the page').first()).toContainText('askbox')
+    expect(await violationsOn(workshop, { within: '.check', also: ['best-practice'] })).toEqual([])
 
-  await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: 'The dome slid open.' })
-  await workshop.getByRole('button', { name: 'Paste it for me' }).click()
-  await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, First frost')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Check the page' }).click()
-  await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
-  await page.goto(`${box.sites}/posts/first-frost`)
-  await signUp(page.locator('form.askbox'), 'mended@post.example')
-  await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+    await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: 'The dome slid open.' })
+    await workshop.getByRole('button', { name: 'Paste it for me' }).click()
+    await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, First frost')).toBeVisible()
+    await workshop.getByRole('button', { name: 'Check the page' }).click()
+    await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
+    await page.goto(`${box.sites}/posts/first-frost`)
+    await signUp(page.locator('form.askbox'), 'mended@post.example')
+    await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
-  // Pasted source, and a file.
-  const source = await (await fetch(`${box.sites}/posts/new-mirror`)).text()
-  await workshop.getByRole('tab', { name: 'Pasted code' }).click()
-  await workshop.getByLabel('The page’s source').fill(source)
-  await workshop.getByRole('button', { name: 'Check it' }).click()
-  await expect(report).toContainText('The code is not there.', { timeout: LOOKED_MS })
-  await workshop.getByRole('tab', { name: 'A file' }).click()
-  await workshop.locator('input[type=file]').setInputFiles({
-    name: 'page.html',
-    mimeType: 'text/html',
-    buffer: Buffer.from(await (await fetch(`${box.sites}/posts/first-frost`)).text()),
-  })
-  await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
-})
+    // Pasted source, and a file.
+    const source = await (await fetch(`${box.sites}/posts/new-mirror`)).text()
+    await workshop.getByRole('tab', { name: 'Pasted code' }).click()
+    await workshop.getByLabel('The page’s source').fill(source)
+    await workshop.getByRole('button', { name: 'Check it' }).click()
+    await expect(report).toContainText('The code is not there.', { timeout: LOOKED_MS })
+    await workshop.getByRole('tab', { name: 'A file' }).click()
+    await workshop.locator('input[type=file]').setInputFiles({
+      name: 'page.html',
+      mimeType: 'text/html',
+      buffer: Buffer.from(await (await fetch(`${box.sites}/posts/first-frost`)).text()),
+    })
+    await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
+  },
+)
 
 test('a sidebar form by script on the blog: words changed in the workshop are on the page after publishing', async ({
   paired: workshop,
@@ -218,50 +218,49 @@ test('a pop-up on one page of the builder with head code, and on no other; tried
   await expect(dialog.getByRole('status')).toBeVisible()
 })
 
-test('a page of its own: a readable address, a QR code, and a file that works from a disk', async ({
-  paired: workshop,
-  box,
-  page,
-  browser,
-}) => {
-  await openSpot(workshop, box, 'starchartform')
-  await workshop.getByLabel('Its address ends with').fill('Star Chart')
-  await workshop.getByLabel('Its address ends with').blur()
-  await expect(workshop.getByText('Small letters, digits and single hyphens')).toBeVisible()
-  await workshop.getByLabel('Its address ends with').fill('star-chart')
-  await workshop.getByLabel('Its address ends with').blur()
-  const address = `${box.workshop}/page/star-chart`
-  await expect(workshop.getByLabel('The address')).toHaveText(address)
-  await expect(workshop.getByLabel(`QR code of ${address}`)).toBeVisible()
-  await expect.poll(async () => (await fetch(address)).status).toBe(200)
-  expect((await fetch(`${box.workshop}/page/starchart`)).status).toBe(200)
-  await page.goto(`${address}?source=poster`)
-  await expect(page.locator('link[rel=canonical]')).toHaveAttribute('href', address)
-  await expect(page.getByRole('link', { name: 'Privacy', exact: true })).toHaveAttribute(
-    'href',
-    `${box.sites}/observatory/about`,
-  )
-  await signUp(page.locator('form.askbox'), 'poster@post.example')
-  await expect(page.getByRole('status')).toBeVisible()
-  expect((await entriesAfter<Arrival>(box, 0)).at(-1)).toMatchObject({ personal: { cameFrom: { source: 'poster' } } })
+test(
+  'a page of its own: a readable address, a QR code, and a file that works from a disk',
+  { tag: '@way' },
+  async ({ paired: workshop, box, page, browser }) => {
+    await openSpot(workshop, box, 'starchartform')
+    await workshop.getByLabel('Its address ends with').fill('Star Chart')
+    await workshop.getByLabel('Its address ends with').blur()
+    await expect(workshop.getByText('Small letters, digits and single hyphens')).toBeVisible()
+    await workshop.getByLabel('Its address ends with').fill('star-chart')
+    await workshop.getByLabel('Its address ends with').blur()
+    const address = `${box.workshop}/page/star-chart`
+    await expect(workshop.getByLabel('The address')).toHaveText(address)
+    await expect(workshop.getByLabel(`QR code of ${address}`)).toBeVisible()
+    await expect.poll(async () => (await fetch(address)).status).toBe(200)
+    expect((await fetch(`${box.workshop}/page/starchart`)).status).toBe(200)
+    await page.goto(`${address}?source=poster`)
+    await expect(page.locator('link[rel=canonical]')).toHaveAttribute('href', address)
+    await expect(page.getByRole('link', { name: 'Privacy', exact: true })).toHaveAttribute(
+      'href',
+      `${box.sites}/observatory/about`,
+    )
+    await signUp(page.locator('form.askbox'), 'poster@post.example')
+    await expect(page.getByRole('status')).toBeVisible()
+    expect((await entriesAfter<Arrival>(box, 0)).at(-1)).toMatchObject({ personal: { cameFrom: { source: 'poster' } } })
 
-  const [download] = await Promise.all([
-    workshop.waitForEvent('download'),
-    workshop.getByRole('button', { name: 'HTML' }).click(),
-  ])
-  expect(download.suggestedFilename()).toBe('star-chart.html')
-  const file = join(mkdtempSync(join(tmpdir(), 'ask-box-file-')), download.suggestedFilename())
-  await download.saveAs(file)
-  expect(readFileSync(file, 'utf8')).not.toMatch(/src="http|url\(http/)
-  // A rehearsal tries what the receiver hands out, so it has to be the same.
-  expect(await (await fetch(`${box.workshop}/file/star-chart`)).text()).toBe(readFileSync(file, 'utf8'))
-  const context = await browser.newContext()
-  const opened = await context.newPage()
-  await opened.goto(`file://${file}`)
-  await signUp(opened.locator('form.askbox'), 'disk@post.example')
-  await expect(opened.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
-  await context.close()
-})
+    const [download] = await Promise.all([
+      workshop.waitForEvent('download'),
+      workshop.getByRole('button', { name: 'HTML' }).click(),
+    ])
+    expect(download.suggestedFilename()).toBe('star-chart.html')
+    const file = join(mkdtempSync(join(tmpdir(), 'ask-box-file-')), download.suggestedFilename())
+    await download.saveAs(file)
+    expect(readFileSync(file, 'utf8')).not.toMatch(/src="http|url\(http/)
+    // A rehearsal tries what the receiver hands out, so it has to be the same.
+    expect(await (await fetch(`${box.workshop}/file/star-chart`)).text()).toBe(readFileSync(file, 'utf8'))
+    const context = await browser.newContext()
+    const opened = await context.newPage()
+    await opened.goto(`file://${file}`)
+    await signUp(opened.locator('form.askbox'), 'disk@post.example')
+    await expect(opened.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+    await context.close()
+  },
+)
 
 test('the Sites view shows what stands where, and hands all of it to whoever looks after the site', async ({
   paired: workshop,

@@ -15,28 +15,29 @@ const head = (workshop: Page) => workshop.locator('.page-head')
 const mailOf = async (box: RunningBox, list: string) =>
   (await objectsOf(box, 'mail')).find(({ key }) => key === list)!.body!
 
-test('publishing says what stands against it, with the mend, and forbids nothing', async ({
-  paired: workshop,
-  box,
-}) => {
-  const unreadable = () =>
-    changeDraft(box, 'starchartform', (content) => ({
-      ...content,
-      look: { ...content.look, colours: { ...content.look.colours, buttonText: content.look.colours.button } },
-    }))
-  await unreadable()
-  await workshop.goto(`${box.workshop}/forms/starchartform/answer`)
-  const against = workshop.getByRole('region', { name: 'Against publishing' })
-  await expect(against.getByText(/The button’s words: too like what is behind/)).toBeVisible()
-  const publish = workshop.getByRole('button', { name: 'Publish with 1 fault' })
-  await expect(publish).toBeEnabled()
-  await against.getByRole('button').first().click()
-  await expect(against).toHaveCount(0)
-  await expect(publish).toHaveCount(0)
-  await workshop.getByRole('button', { name: 'Undo', exact: true }).first().click()
-  await publish.click()
-  await expect(workshop.getByText(/is published\./).first()).toBeVisible()
-})
+test(
+  'publishing says what stands against it, with the mend, and forbids nothing',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    const unreadable = () =>
+      changeDraft(box, 'starchartform', (content) => ({
+        ...content,
+        look: { ...content.look, colours: { ...content.look.colours, buttonText: content.look.colours.button } },
+      }))
+    await unreadable()
+    await workshop.goto(`${box.workshop}/forms/starchartform/answer`)
+    const against = workshop.getByRole('region', { name: 'Against publishing' })
+    await expect(against.getByText(/The button’s words: too like what is behind/)).toBeVisible()
+    const publish = workshop.getByRole('button', { name: 'Publish with 1 fault' })
+    await expect(publish).toBeEnabled()
+    await against.getByRole('button').first().click()
+    await expect(against).toHaveCount(0)
+    await expect(publish).toHaveCount(0)
+    await workshop.getByRole('button', { name: 'Undo', exact: true }).first().click()
+    await publish.click()
+    await expect(workshop.getByText(/is published\./).first()).toBeVisible()
+  },
+)
 
 test('regions decide on every page of ours: by the browser’s zone, on a landing page as in a frame', async ({
   browser,

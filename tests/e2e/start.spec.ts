@@ -4,6 +4,7 @@ import { mkdtempSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { expect, test } from '@playwright/test'
+import { rowsOfThisRun } from '../seed'
 
 const root = resolve(import.meta.dirname, '../..')
 const demo = join(root, 'demo/cloudberry-hill.json')
@@ -47,7 +48,7 @@ function held(): Promise<Server & { port: number }> {
   )
 }
 
-test('a start that cannot be says why in one line, and ends with a failure', async () => {
+test('a start that cannot be says why in one line, and ends with a failure', { tag: '@way' }, async () => {
   const emptyKey = newFolder()
   writeFileSync(join(emptyKey, 'owner.key'), '\n')
   const noFolder = join(newFolder(), 'file')
@@ -76,7 +77,7 @@ test('a start that cannot be says why in one line, and ends with a failure', asy
 })
 
 test('a first start that is killed at any moment leaves a folder that the next one takes up, with all of the demo', async () => {
-  for (const killAfterMs of [150, 220, 260, 300, 340, 380, 420, 480, 560, 650]) {
+  for (const killAfterMs of rowsOfThisRun([150, 220, 260, 300, 340, 380, 420, 480, 560, 650], 4)) {
     const folder = newFolder()
     const port = await held().then((server) => new Promise<number>((done) => server.close(() => done(server.port))))
     await receiver({ ASKBOX_DATA: folder, ASKBOX_PORT: String(port) }, killAfterMs, ['--demo', demo])

@@ -80,7 +80,7 @@ second</textarea><input name="file" type="file"><button id="go">Go</button></for
   },
 }
 
-test('entry lists and bodies are those that Chromium sends', async ({ page }) => {
+test('entry lists and bodies are those that Chromium sends', { tag: '@way' }, async ({ page }) => {
   let served: { html: string; charset: string } = { html: '', charset: 'utf-8' }
   let taken: { url: string; type: string; body: Buffer } | null = null
   const server = createServer((request, response) => {

@@ -48,70 +48,71 @@ test('a workshop at rest leaves its database alone', async ({ paired, box }) => 
   await expect.poll(begun, { timeout: 20_000 }).toBe(0)
 })
 
-test('what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both', async ({
-  paired: workshop,
-  box,
-  browser,
-}) => {
-  const second = await (await browser.newContext()).newPage()
-  await second.goto(box.pairing)
-  await second.getByText('all saved').waitFor()
+test(
+  'what one browser makes, another has: drafts, renamed lists, retired spots; changes to different parts become both',
+  { tag: '@way' },
+  async ({ paired: workshop, box, browser }) => {
+    const second = await (await browser.newContext()).newPage()
+    await second.goto(box.pairing)
+    await second.getByText('all saved').waitFor()
 
-  // A draft that was never published, and two changes to one form in different places.
-  await workshop.goto(`${box.workshop}/forms/schoolsform`)
-  await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your class')
-  await go(second, '/forms/schoolsform')
-  await expect(picture(second).locator('.askbox-heading')).toHaveText('Bring your class')
-  await sent(workshop)
-  await workshop.context().setOffline(true)
-  await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your whole class')
-  await rewrite(picture(second).locator('.askbox-button'), 'We are coming')
-  await sent(second)
-  await expect(workshop.getByText(/not reached, 1 change kept here/)).toBeVisible({ timeout: 20_000 })
-  await workshop.context().setOffline(false)
-  for (const page of [workshop, second]) {
-    await expect(picture(page).locator('.askbox-heading')).toHaveText('Bring your whole class', { timeout: 20_000 })
-    await expect(picture(page).locator('.askbox-button')).toHaveText('We are coming')
-  }
-  // What came from elsewhere is a step like any other.
-  await workshop.getByRole('button', { name: 'Undo' }).click()
-  await expect(picture(second).locator('.askbox-button')).not.toHaveText('We are coming')
+    // A draft that was never published, and two changes to one form in different places.
+    await workshop.goto(`${box.workshop}/forms/schoolsform`)
+    await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your class')
+    await go(second, '/forms/schoolsform')
+    await expect(picture(second).locator('.askbox-heading')).toHaveText('Bring your class')
+    await sent(workshop)
+    await workshop.context().setOffline(true)
+    await rewrite(picture(workshop).locator('.askbox-heading'), 'Bring your whole class')
+    await rewrite(picture(second).locator('.askbox-button'), 'We are coming')
+    await sent(second)
+    await expect(workshop.getByText(/not reached, 1 change kept here/)).toBeVisible({ timeout: 20_000 })
+    await workshop.context().setOffline(false)
+    for (const page of [workshop, second]) {
+      await expect(picture(page).locator('.askbox-heading')).toHaveText('Bring your whole class', { timeout: 20_000 })
+      await expect(picture(page).locator('.askbox-button')).toHaveText('We are coming')
+    }
+    // What came from elsewhere is a step like any other.
+    await workshop.getByRole('button', { name: 'Undo' }).click()
+    await expect(picture(second).locator('.askbox-button')).not.toHaveText('We are coming')
 
-  // Retired in one browser, it stays retired whatever the other does.
-  await go(workshop, '/forms/blogletterform/spot')
-  await workshop.getByRole('button', { name: 'Take this spot out of use' }).click()
-  await expect(workshop.getByRole('alert').filter({ hasText: 'takes no more sign-ups' })).toBeVisible()
-  expect(await signUp(box, 'late@mail.example')).toBe(410)
-  await go(second, '/lists/membersletter')
-  await second.getByRole('button', { name: 'Edit name, words and columns' }).click()
-  await second.getByLabel('Name', { exact: true }).fill('The members’ letter')
-  await second.getByLabel('Name', { exact: true }).blur()
-  await expect(second.getByRole('heading', { name: 'The members’ letter' })).toBeVisible()
-  await sent(second)
-  await go(second, '/forms/blogletterform/spot')
-  await expect(second.getByText('inline · retired')).toBeVisible()
-  expect(await signUp(box, 'late@mail.example')).toBe(410)
-  await go(workshop, '/lists')
-  await expect(workshop.getByRole('link', { name: 'The members’ letter' })).toBeVisible()
-  await second.context().close()
-})
+    // Retired in one browser, it stays retired whatever the other does.
+    await go(workshop, '/forms/blogletterform/spot')
+    await workshop.getByRole('button', { name: 'Take this spot out of use' }).click()
+    await expect(workshop.getByRole('alert').filter({ hasText: 'takes no more sign-ups' })).toBeVisible()
+    expect(await signUp(box, 'late@mail.example')).toBe(410)
+    await go(second, '/lists/membersletter')
+    await second.getByRole('button', { name: 'Edit name, words and columns' }).click()
+    await second.getByLabel('Name', { exact: true }).fill('The members’ letter')
+    await second.getByLabel('Name', { exact: true }).blur()
+    await expect(second.getByRole('heading', { name: 'The members’ letter' })).toBeVisible()
+    await sent(second)
+    await go(second, '/forms/blogletterform/spot')
+    await expect(second.getByText('inline · retired')).toBeVisible()
+    expect(await signUp(box, 'late@mail.example')).toBe(410)
+    await go(workshop, '/lists')
+    await expect(workshop.getByRole('link', { name: 'The members’ letter' })).toBeVisible()
+    await second.context().close()
+  },
+)
 
-test('what is done without the receiver is told as waiting, and done by itself when it can be', async ({
-  paired: workshop,
-  box,
-}) => {
-  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
-  await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
-  await sent(workshop)
-  await workshop.context().setOffline(true)
-  await workshop.getByRole('button', { name: 'Take this spot out of use' }).click()
-  await expect(workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until then' })).toBeVisible()
-  await expect(workshop.getByText('not saved at the receiver yet')).toBeVisible()
-  expect(await signUp(box, 'in-between@mail.example')).toBe(200)
-  await workshop.context().setOffline(false)
-  await expect(workshop.getByText('not saved at the receiver yet')).toHaveCount(0, { timeout: 20_000 })
-  expect(await signUp(box, 'too-late@mail.example')).toBe(410)
-})
+test(
+  'what is done without the receiver is told as waiting, and done by itself when it can be',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+    await expect(workshop.getByRole('heading', { name: /^Plain code/ })).toBeVisible()
+    await sent(workshop)
+    await workshop.context().setOffline(true)
+    await workshop.getByRole('button', { name: 'Take this spot out of use' }).click()
+    await expect(workshop.getByRole('alert').filter({ hasText: 'still takes sign-ups until then' })).toBeVisible()
+    await expect(workshop.getByText('not saved at the receiver yet')).toBeVisible()
+    expect(await signUp(box, 'in-between@mail.example')).toBe(200)
+    await workshop.context().setOffline(false)
+    await expect(workshop.getByText('not saved at the receiver yet')).toHaveCount(0, { timeout: 20_000 })
+    expect(await signUp(box, 'too-late@mail.example')).toBe(410)
+  },
+)
 
 test('only what changed is sent, and a picture once', async ({ paired: workshop, box }) => {
   const posts: { path: string; bytes: number }[] = []

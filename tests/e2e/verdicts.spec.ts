@@ -1,16 +1,17 @@
 import { expect, test } from '@playwright/test'
-import { isOfThisRun, seed } from '../seed'
+import { seed, times } from '../seed'
 import { keptVerdicts, openCourt } from '../verdicts/judge'
 
-/** One of so many parts of the table, by the run's seed: `npm run verdicts` judges all of it. */
-const PARTS = 30
+/** One of so many parts of the table, by the run's seed, in a whole run too: `npm run endure` judges all of it. */
+const PARTS = times({ short: 60, whole: 15, endure: 1 })
+const isOfThisRun = (at: number) => at % PARTS === seed % PARTS
 
-test('what a visitor in Chromium could do on the pages of the table is so still', async () => {
+test('what a visitor in Chromium could do on the pages of the table is so still', { tag: '@way' }, async () => {
   test.setTimeout(300_000)
   const court = await openCourt()
   try {
     const kept = keptVerdicts()
-    const chosen = court.cases.map((_, at) => at).filter((at) => isOfThisRun(at, PARTS))
+    const chosen = court.cases.map((_, at) => at).filter(isOfThisRun)
     const differing: string[] = []
     let next = 0
     const work = async () => {
@@ -25,9 +26,8 @@ test('what a visitor in Chromium could do on the pages of the table is so still'
     }
     // Most of it is waiting for what does not come.
     await Promise.all([work(), work(), work(), work()])
-    const all = process.env.ASKBOX_ALL_SET_UPS !== undefined
     for (const [at, { name, isUsable }] of court.setUps.entries()) {
-      if (!all && !isOfThisRun(at, PARTS)) continue
+      if (!isOfThisRun(at)) continue
       if ((await court.canSignUp(at)) !== isUsable && (await court.canSignUp(at)) !== isUsable)
         differing.push(`${name}: a visitor ${isUsable ? 'cannot' : 'can'} sign up`)
     }

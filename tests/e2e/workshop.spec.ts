@@ -68,22 +68,26 @@ test('a browser that is not paired is told how to pair, and a wrong key is named
   await expect(page.getByText('Volunteers’ blog, inline: Members’ letter').first()).toBeVisible()
 })
 
-test('the first screen needs at most 250 KB of gzipped JavaScript, and comes compressed', async ({ page, box }) => {
-  const scripts: Promise<number>[] = []
-  const encodings = new Set<string | undefined>()
-  page.on('response', (response) => {
-    if (response.request().resourceType() !== 'script') return
-    scripts.push(response.body().then((body) => gzipSync(body).length))
-    encodings.add(response.headers()['content-encoding'])
-  })
-  await page.goto(box.pairing)
-  await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible()
-  await expect(page.getByText('all saved')).toBeVisible()
-  const bytes = (await Promise.all(scripts)).reduce((sum, one) => sum + one, 0)
-  expect(bytes).toBeGreaterThan(20_000)
-  expect(bytes).toBeLessThanOrEqual(250 * 1024)
-  expect([...encodings]).toEqual(['br'])
-})
+test(
+  'the first screen needs at most 250 KB of gzipped JavaScript, and comes compressed',
+  { tag: '@way' },
+  async ({ page, box }) => {
+    const scripts: Promise<number>[] = []
+    const encodings = new Set<string | undefined>()
+    page.on('response', (response) => {
+      if (response.request().resourceType() !== 'script') return
+      scripts.push(response.body().then((body) => gzipSync(body).length))
+      encodings.add(response.headers()['content-encoding'])
+    })
+    await page.goto(box.pairing)
+    await expect(page.getByRole('heading', { name: 'Forms and their lines' })).toBeVisible()
+    await expect(page.getByText('all saved')).toBeVisible()
+    const bytes = (await Promise.all(scripts)).reduce((sum, one) => sum + one, 0)
+    expect(bytes).toBeGreaterThan(20_000)
+    expect(bytes).toBeLessThanOrEqual(250 * 1024)
+    expect([...encodings]).toEqual(['br'])
+  },
+)
 
 test('pairing takes the key out of the address', async ({ workshop, box }) => {
   await expect(workshop).toHaveURL(`${box.workshop}/`)
@@ -188,7 +192,7 @@ test('two browsers publish the same form: what contradicts is shown with both si
   await second.context().close()
 })
 
-test('undo and redo bring back words and colours, step by step', async ({ paired: workshop, box }) => {
+test('undo and redo bring back words and colours, step by step', { tag: '@way' }, async ({ paired: workshop, box }) => {
   await workshop.goto(`${box.workshop}/forms/linksform`)
   const form = picture(workshop).locator('.askbox-card')
   await drawer(workshop, 'Look')
@@ -356,70 +360,70 @@ test('somebody whom the trap held back is let in by one press', async ({ worksho
   await expect(workshop.getByRole('row', { name: /tansy@post\.example/ })).toContainText('on the list')
 })
 
-test('a spot’s code is what works on its kind of site: the form, a frame of its size, a link; each signs up', async ({
-  paired: workshop,
-  box,
-  page,
-}) => {
-  await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
-  await workshop.getByRole('radio', { name: 'A link to the form’s page' }).click()
-  await expect(workshop.getByText('choose the editor’s link, and paste the address')).toBeVisible()
-  await workshop.getByRole('radio', { name: 'In a new one' }).click()
-  const code = (await workshop.getByLabel('The code').textContent())!
-  await page.setContent(code)
-  const [opened] = await Promise.all([page.context().waitForEvent('page'), page.getByRole('link').click()])
-  await opened.getByLabel('Email').fill('linked@post.example')
-  await opened.getByRole('button', { name: 'Send me the letter' }).click()
-  await expect(opened.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+test(
+  'a spot’s code is what works on its kind of site: the form, a frame of its size, a link; each signs up',
+  { tag: '@way' },
+  async ({ paired: workshop, box, page }) => {
+    await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
+    await workshop.getByRole('radio', { name: 'A link to the form’s page' }).click()
+    await expect(workshop.getByText('choose the editor’s link, and paste the address')).toBeVisible()
+    await workshop.getByRole('radio', { name: 'In a new one' }).click()
+    const code = (await workshop.getByLabel('The code').textContent())!
+    await page.setContent(code)
+    const [opened] = await Promise.all([page.context().waitForEvent('page'), page.getByRole('link').click()])
+    await opened.getByLabel('Email').fill('linked@post.example')
+    await opened.getByRole('button', { name: 'Send me the letter' }).click()
+    await expect(opened.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
-  await workshop.getByRole('radio', { name: 'A frame with the form' }).click()
-  await expect(
-    workshop.getByText(/As high as the form needs in the width of its place: \d+ px at \d+ px/),
-  ).toBeVisible()
-  const framed = (await workshop.getByLabel('The code').textContent())!
-  await page.setContent(`<body style="margin:20px">${framed}</body>`)
-  const frame = page.frameLocator('iframe')
-  await expect(frame.getByLabel('Email')).toBeVisible()
-  // Of the size that the form needs: nothing of it has to be scrolled to, and no hole is left below.
-  for (const width of [1280, 1000, 720, 500, 360]) {
-    await page.setViewportSize({ width, height: 900 })
-    const size = () =>
-      frame.locator('html').evaluate((html) => ({
-        isRight: html.clientWidth === window.innerWidth,
-        below: html.clientHeight - html.scrollHeight,
-        spare: Math.floor(html.clientHeight - html.querySelector('.askbox-card')!.getBoundingClientRect().bottom),
-      }))
-    await expect.poll(async () => (await size()).isRight).toBe(true)
-    const { below, spare } = await size()
-    expect([width, below, spare < 24]).toEqual([width, 0, true])
-  }
-  await frame.getByLabel('Email').fill('framed@post.example')
-  // By a key: where a frame of another site lies is known to the mouse only some time after the window was resized.
-  await frame.getByLabel('Email').press('Enter')
-  await expect(frame.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+    await workshop.getByRole('radio', { name: 'A frame with the form' }).click()
+    await expect(
+      workshop.getByText(/As high as the form needs in the width of its place: \d+ px at \d+ px/),
+    ).toBeVisible()
+    const framed = (await workshop.getByLabel('The code').textContent())!
+    await page.setContent(`<body style="margin:20px">${framed}</body>`)
+    const frame = page.frameLocator('iframe')
+    await expect(frame.getByLabel('Email')).toBeVisible()
+    // Of the size that the form needs: nothing of it has to be scrolled to, and no hole is left below.
+    for (const width of [1280, 1000, 720, 500, 360]) {
+      await page.setViewportSize({ width, height: 900 })
+      const size = () =>
+        frame.locator('html').evaluate((html) => ({
+          isRight: html.clientWidth === window.innerWidth,
+          below: html.clientHeight - html.scrollHeight,
+          spare: Math.floor(html.clientHeight - html.querySelector('.askbox-card')!.getBoundingClientRect().bottom),
+        }))
+      await expect.poll(async () => (await size()).isRight).toBe(true)
+      const { below, spare } = await size()
+      expect([width, below, spare < 24]).toEqual([width, 0, true])
+    }
+    await frame.getByLabel('Email').fill('framed@post.example')
+    // By a key: where a frame of another site lies is known to the mouse only some time after the window was resized.
+    await frame.getByLabel('Email').press('Enter')
+    await expect(frame.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
-  // Looking changes nothing: what checks and rehearsals look for is what was taken, by a press, copied or pasted.
-  const kept = async () => (await objectsOf(box, 'spot')).find(({ key }) => key === 'firstfrost')!.body!.code
-  const before = await kept()
-  expect(before).not.toBe('frame')
-  await expect(workshop.getByText('which checks and rehearsals look for')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Use this one' }).click()
-  await expect(workshop.getByText('which checks and rehearsals look for')).toHaveCount(0)
-  await expect.poll(kept).toBe('frame')
+    // Looking changes nothing: what checks and rehearsals look for is what was taken, by a press, copied or pasted.
+    const kept = async () => (await objectsOf(box, 'spot')).find(({ key }) => key === 'firstfrost')!.body!.code
+    const before = await kept()
+    expect(before).not.toBe('frame')
+    await expect(workshop.getByText('which checks and rehearsals look for')).toBeVisible()
+    await workshop.getByRole('button', { name: 'Use this one' }).click()
+    await expect(workshop.getByText('which checks and rehearsals look for')).toHaveCount(0)
+    await expect.poll(kept).toBe('frame')
 
-  // On a site that takes no code, the link is all there is, and the reason is said.
-  await go(workshop, '/sites')
-  // By name, the volunteers’ blog is the last.
-  await workshop.getByRole('button', { name: 'Edit' }).last().click()
-  await choose(workshop.getByLabel('Built with'), 'takes no code')
-  // Kept, and on its way: a page that is left within the same moment keeps nothing.
-  await expect
-    .poll(async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'volunteersblog')?.body?.kind)
-    .toBe('builder-without-code')
-  await go(workshop, '/forms/blogletterform/spot')
-  await expect(workshop.getByText('This kind of site takes forms and styles out of what is pasted.')).toBeVisible()
-  await expect(workshop.getByRole('radio', { name: 'The whole form as code' })).toHaveCount(0)
-})
+    // On a site that takes no code, the link is all there is, and the reason is said.
+    await go(workshop, '/sites')
+    // By name, the volunteers’ blog is the last.
+    await workshop.getByRole('button', { name: 'Edit' }).last().click()
+    await choose(workshop.getByLabel('Built with'), 'takes no code')
+    // Kept, and on its way: a page that is left within the same moment keeps nothing.
+    await expect
+      .poll(async () => (await objectsOf(box, 'site')).find(({ key }) => key === 'volunteersblog')?.body?.kind)
+      .toBe('builder-without-code')
+    await go(workshop, '/forms/blogletterform/spot')
+    await expect(workshop.getByText('This kind of site takes forms and styles out of what is pasted.')).toBeVisible()
+    await expect(workshop.getByRole('radio', { name: 'The whole form as code' })).toHaveCount(0)
+  },
+)
 
 test.describe('without the receiver', () => {
   test.use({ withCopy: true })
@@ -436,72 +440,73 @@ test.describe('without the receiver', () => {
   })
 })
 
-test('an emptied workshop gets everything back, and a new receiver is filled from a workshop', async ({
-  paired: workshop,
-  box,
-}) => {
-  test.slow()
-  const people = workshop.getByRole('status').filter({ hasText: 'people' })
-  await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
-  await expect(people).toHaveText(/^[1-9]\d+ people$/)
-  const before = await people.textContent()
-  await go(workshop, '/settings')
-  await workshop.getByRole('button', { name: 'Empty this browser' }).click()
-  const asked = workshop.getByRole('alert')
-  await expect(asked.getByRole('button', { name: 'Empty it now' })).toHaveCount(0)
-  const download = workshop.waitForEvent('download')
-  await asked.getByRole('button', { name: 'Save everything as a file' }).click()
-  const file = await (await download).path()
-  // Only its owner can see that the file has arrived.
-  await expect(workshop.getByText('Never saved yet.')).toBeVisible()
-  await asked.getByRole('button', { name: 'It is there' }).click()
-  await expect(workshop.getByText('Last saved today')).toBeVisible()
-  await asked.getByRole('button', { name: 'Empty it now' }).click()
-  await workshop.getByRole('link', { name: 'Lists' }).click()
-  await workshop.getByRole('link', { name: 'Clear-sky alerts', exact: true }).click()
-  await expect(people).toHaveText(before ?? '')
+test(
+  'an emptied workshop gets everything back, and a new receiver is filled from a workshop',
+  { tag: '@way' },
+  async ({ paired: workshop, box }) => {
+    test.slow()
+    const people = workshop.getByRole('status').filter({ hasText: 'people' })
+    await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
+    await expect(people).toHaveText(/^[1-9]\d+ people$/)
+    const before = await people.textContent()
+    await go(workshop, '/settings')
+    await workshop.getByRole('button', { name: 'Empty this browser' }).click()
+    const asked = workshop.getByRole('alert')
+    await expect(asked.getByRole('button', { name: 'Empty it now' })).toHaveCount(0)
+    const download = workshop.waitForEvent('download')
+    await asked.getByRole('button', { name: 'Save everything as a file' }).click()
+    const file = await (await download).path()
+    // Only its owner can see that the file has arrived.
+    await expect(workshop.getByText('Never saved yet.')).toBeVisible()
+    await asked.getByRole('button', { name: 'It is there' }).click()
+    await expect(workshop.getByText('Last saved today')).toBeVisible()
+    await asked.getByRole('button', { name: 'Empty it now' }).click()
+    await workshop.getByRole('link', { name: 'Lists' }).click()
+    await workshop.getByRole('link', { name: 'Clear-sky alerts', exact: true }).click()
+    await expect(people).toHaveText(before ?? '')
 
-  // A new, empty receiver; the saved file is opened in a browser paired with it.
-  const fresh = await startBox({ demo: false })
-  try {
-    const page = await (await workshop.context().browser()!.newContext()).newPage()
-    await page.goto(fresh.pairing)
-    await expect(page.getByRole('heading', { name: 'A form on your site, and proof that it works' })).toBeVisible()
-    await expect(page.getByRole('heading', { name: 'Still to set up' })).toBeVisible()
-    expect(await violationsOn(page)).toEqual([])
-    await go(page, '/settings')
-    // In step with the receiver while the file is opened: none of it may get there unasked.
-    await expect(page.getByText('all saved').first()).toBeVisible()
-    await page.locator('input[type=file]').setInputFiles(file)
-    await page.getByRole('button', { name: 'Replace what is here' }).click()
-    await page.getByRole('button', { name: 'Fill the receiver from here' }).click()
-    await expect(page.getByText('all saved').first()).toBeVisible({ timeout: 20_000 })
-    const entries = readWorkspace(readFileSync(file, 'utf8'))
-    expect(entries.ok).toBe(true)
-    const { latest } = (await (
-      await fetch(`${fresh.workshop}/api/journal`, { headers: { Authorization: `Bearer ${fresh.key}` } })
-    ).json()) as { latest: number }
-    expect(latest).toBe(entries.ok && entries.workspace.journal.entries.length)
-    // The gift's file has come along, byte for byte.
-    const [gift = ''] = readdirSync('demo/gifts')
-    const kept = await fetch(`${fresh.workshop}/api/files/${gift}`, {
-      headers: { Authorization: `Bearer ${fresh.key}` },
-    })
-    expect(Buffer.from(await kept.arrayBuffer()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
-    // The refilled receiver takes sign-ups for the old code, and knows who is on the list.
-    const response = await fetch(`${fresh.workshop}/join/opennights`, {
-      method: 'POST',
-      headers: { 'Content-Type': 'application/json' },
-      body: JSON.stringify({ email: 'new-receiver@mail.example' }),
-    })
-    expect(await response.json()).toEqual({ outcome: 'joined' })
-    await go(page, '/lists/clearskyalerts')
-    await expect(page.getByRole('row', { name: /new-receiver/ })).toBeVisible()
-    await page.context().close()
-  } finally {
-    await fresh.stop()
-  }
-})
+    // A new, empty receiver; the saved file is opened in a browser paired with it.
+    const fresh = await startBox({ demo: false })
+    try {
+      const page = await (await workshop.context().browser()!.newContext()).newPage()
+      await page.goto(fresh.pairing)
+      await expect(page.getByRole('heading', { name: 'A form on your site, and proof that it works' })).toBeVisible()
+      await expect(page.getByRole('heading', { name: 'Still to set up' })).toBeVisible()
+      expect(await violationsOn(page)).toEqual([])
+      await go(page, '/settings')
+      // In step with the receiver while the file is opened: none of it may get there unasked.
+      await expect(page.getByText('all saved').first()).toBeVisible()
+      await page.locator('input[type=file]').setInputFiles(file)
+      await page.getByRole('button', { name: 'Replace what is here' }).click()
+      await page.getByRole('button', { name: 'Fill the receiver from here' }).click()
+      await expect(page.getByText('all saved').first()).toBeVisible({ timeout: 20_000 })
+      const entries = readWorkspace(readFileSync(file, 'utf8'))
+      expect(entries.ok).toBe(true)
+      const { latest } = (await (
+        await fetch(`${fresh.workshop}/api/journal`, { headers: { Authorization: `Bearer ${fresh.key}` } })
+      ).json()) as { latest: number }
+      expect(latest).toBe(entries.ok && entries.workspace.journal.entries.length)
+      // The gift's file has come along, byte for byte.
+      const [gift = ''] = readdirSync('demo/gifts')
+      const kept = await fetch(`${fresh.workshop}/api/files/${gift}`, {
+        headers: { Authorization: `Bearer ${fresh.key}` },
+      })
+      expect(Buffer.from(await kept.arrayBuffer()).equals(readFileSync(join('demo/gifts', gift)))).toBe(true)
+      // The refilled receiver takes sign-ups for the old code, and knows who is on the list.
+      const response = await fetch(`${fresh.workshop}/join/opennights`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/json' },
+        body: JSON.stringify({ email: 'new-receiver@mail.example' }),
+      })
+      expect(await response.json()).toEqual({ outcome: 'joined' })
+      await go(page, '/lists/clearskyalerts')
+      await expect(page.getByRole('row', { name: /new-receiver/ })).toBeVisible()
+      await page.context().close()
+    } finally {
+      await fresh.stop()
+    }
+  },
+)
 
 /** The file with a number where a heading's words belong. */
 function damaged(file: string): string {

@@ -1,4 +1,4 @@
-import type { FormContent } from '#core/form'
+import { fieldRemoved, type FormContent } from '#core/form'
 import { linksIn, plainText } from '#core/text'
 import type { Finding } from './finding'
 
@@ -19,14 +19,12 @@ export function twoBoxes({ fields }: FormContent): Finding[] {
         name: 'Keep the one that joins',
         apply: (content) => ({
           ...content,
-          fields: content.fields
-            .filter(({ key }) => key !== consent.key)
-            .map((field) =>
-              // What the consent links to is still read before ticking.
-              field.key === joining.key && linksIn(consent.wording).length > 0 && linksIn(joining.wording).length === 0
-                ? { ...field, wording: [...joining.wording, ...consent.wording] }
-                : field,
-            ),
+          fields: fieldRemoved(content.fields, consent.key).map((field) =>
+            // What the consent links to is still read before ticking.
+            field.key === joining.key && linksIn(consent.wording).length > 0 && linksIn(joining.wording).length === 0
+              ? { ...field, wording: [...joining.wording, ...consent.wording] }
+              : field,
+          ),
         }),
       },
     },

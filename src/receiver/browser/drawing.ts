@@ -78,7 +78,9 @@ export async function isBlank(session: CDPSession): Promise<boolean> {
 }
 
 /** What of the page can be seen, in CSS pixels. */
-export async function windowOf(session: CDPSession) {
+export async function windowOf(
+  session: CDPSession,
+): Promise<Record<'pageX' | 'pageY' | 'clientWidth' | 'clientHeight', number>> {
   return (await session.send('Page.getLayoutMetrics')).cssVisualViewport
 }
 

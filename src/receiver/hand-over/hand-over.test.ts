@@ -22,6 +22,7 @@ import {
   type Trouble,
   troubles,
 } from '../../../tests/service-ground'
+import { rowsOfThisRun } from '../../../tests/seed'
 import { signUp } from '../../../tests/store-suite'
 import { change, list, workspace } from '../../../tests/tables/samples'
 import { receiverApp } from '../app'
@@ -188,7 +189,7 @@ async function until(holds: () => Promise<void> | void): Promise<void> {
 }
 const idle = () => until(async () => expect((await state()).waiting).toBe(0))
 
-describe.each(['lantern', 'kettle', 'harbour'] as const)('handed over to %s', (service) => {
+describe.each(rowsOfThisRun(['lantern', 'kettle', 'harbour'] as const, 3))('handed over to %s', (service) => {
   test('who joins is there with name and tags; who changes, leaves or is erased is so there too', async () => {
     await connect(service)
     const id = await joins('Ada@people.example')
@@ -795,7 +796,7 @@ describe('a rehearsal that goes to the end', () => {
     const member = (await ledger.member(id))!
     return rehearseHandOvers(member, ledger, { ...parts, client }, address)
   }
-  test.each(sabotages)('finds %s', async (sabotage, why) => {
+  test.each(rowsOfThisRun(sabotages, 4))('finds %s', async (sabotage, why) => {
     await connect('lantern', sabotage === 'wrong list' ? { target: { id: 'l3', name: 'Old paper letter' } } : {})
     await stop()
     if (sabotage in troubles) holdings.switch('lantern', sabotage as Trouble, true)

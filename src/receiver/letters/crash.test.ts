@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { startMail } from '#core/message'
 import { PUBLIC_URL } from '../../../tests/letter-ground'
 import { aSending } from '../../../tests/letters'
+import { times } from '../../../tests/seed'
 import { signUp } from '../../../tests/store-suite'
 import * as samples from '../../../tests/tables/samples'
 import { type Ledger, openLedger } from '../ledger'
@@ -14,8 +15,8 @@ import { openStore } from '../subjects'
 import { LEASE_MS } from '../work'
 import { LetterWorker } from './worker'
 
-const PEOPLE = Number(process.env.ASKBOX_CRASH_PEOPLE ?? 300)
-const KILLS = Number(process.env.ASKBOX_CRASH_KILLS ?? 40)
+const PEOPLE = times({ short: 100, whole: 300, endure: 5_000 })
+const KILLS = times({ short: 10, whole: 40, endure: 600 })
 /** What the world has seen of letters: each acceptance by the mail server. */
 const accepted: { id: string; to: string }[] = []
 const folders: string[] = []

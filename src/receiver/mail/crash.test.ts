@@ -2,6 +2,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { startMail } from '#core/message'
+import { times } from '../../../tests/seed'
 import { signUp } from '../../../tests/store-suite'
 import * as samples from '../../../tests/tables/samples'
 import { type Ledger, openLedger } from '../ledger'
@@ -77,7 +78,9 @@ async function live(folder: string) {
   }
 }
 
-test('ended at sixty random moments, no mail is lost, and one that goes out twice has the same Message-ID and the same date', async () => {
+const KILLS = times({ short: 15, whole: 60, endure: 1_000 })
+
+test(`ended at ${KILLS} random moments, no mail is lost, and one that goes out twice has the same Message-ID and the same date`, async () => {
   let folder = mkdtempSync(join(tmpdir(), 'crash-'))
   folders.push(folder)
   const first = await live(folder)
@@ -92,7 +95,7 @@ test('ended at sixty random moments, no mail is lost, and one that goes out twic
   ])
   const answered: string[] = []
   let world = first
-  for (let crash = 0; crash < 60; crash += 1) {
+  for (let crash = 0; crash < KILLS; crash += 1) {
     for (let visitor = 0; visitor < 3; visitor += 1) {
       const address = `v${crash}-${visitor}@post.example`
       await world.ledger.signUp(signUp(address), address)

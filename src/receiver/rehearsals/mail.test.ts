@@ -9,6 +9,7 @@ import { richText } from '#core/text'
 import type { Proof } from '#core/proof'
 import type { Ports } from '#core/rehearsal'
 import { giftId, type MailGround, openMailGround, settingsFor } from '../../../tests/mail-ground'
+import { rowsOfThisRun } from '../../../tests/seed'
 import * as samples from '../../../tests/tables/samples'
 import { MAIL } from '../mail/queued'
 import { LateMail } from './late-mail'
@@ -23,44 +24,49 @@ beforeEach(async () => {
 })
 afterEach(() => ground.close())
 
-test.each<[what: string, changes: Partial<MailSettings>, steps: string[]]>([
-  [
-    'everybody confirms',
-    {},
+test.each(
+  rowsOfThisRun<[what: string, changes: Partial<MailSettings>, steps: string[]]>(
     [
-      'The mail to confirm',
-      'Its link, opened and not pressed',
-      'The button pressed',
-      'The link used twice',
-      'The welcome',
-      'The gift',
-      'Left by one press in the mail program',
-      'The notice of leaving',
-      'The mail once more',
-      'A link that is older than 7 days',
+      [
+        'everybody confirms',
+        {},
+        [
+          'The mail to confirm',
+          'Its link, opened and not pressed',
+          'The button pressed',
+          'The link used twice',
+          'The welcome',
+          'The gift',
+          'Left by one press in the mail program',
+          'The notice of leaving',
+          'The mail once more',
+          'A link that is older than 7 days',
+        ],
+      ],
+      [
+        'nobody confirms, the gift is attached',
+        { confirm: 'never', gift: { ...settingsFor().gift!, inWelcome: 'attachment' } },
+        ['The welcome', 'The gift', 'Left by one press in the mail program', 'The notice of leaving'],
+      ],
+      [
+        'nobody is told who is on the list',
+        { isDiscreet: true, gift: null },
+        [
+          'The mail to confirm',
+          'Its link, opened and not pressed',
+          'The button pressed',
+          'The link used twice',
+          'The welcome',
+          'Left by one press in the mail program',
+          'The notice of leaving',
+          'The mail once more',
+          'A link that is older than 7 days',
+        ],
+      ],
     ],
-  ],
-  [
-    'nobody confirms, the gift is attached',
-    { confirm: 'never', gift: { ...settingsFor().gift!, inWelcome: 'attachment' } },
-    ['The welcome', 'The gift', 'Left by one press in the mail program', 'The notice of leaving'],
-  ],
-  [
-    'nobody is told who is on the list',
-    { isDiscreet: true, gift: null },
-    [
-      'The mail to confirm',
-      'Its link, opened and not pressed',
-      'The button pressed',
-      'The link used twice',
-      'The welcome',
-      'Left by one press in the mail program',
-      'The notice of leaving',
-      'The mail once more',
-      'A link that is older than 7 days',
-    ],
-  ],
-])('goes on through the mail: %s', async (_, changes, steps) => {
+    3,
+  ),
+)('goes on through the mail: %s', async (_, changes, steps) => {
   const proof = await proofOf(settingsFor(changes))
   // What a browser would let happen is not proven by a request.
   const byBrowser = ['The button pressed', 'The gift']
@@ -182,189 +188,206 @@ test('what was put off is completed by itself once it comes, and never twice', a
   )
 })
 
-test.each<[code: string, sabotage: () => Promise<Proof>]>([
-  [
-    'no-link',
-    () =>
-      proofOf(settingsFor(), {
-        change: received(({ text, html }) => ({
-          text: text.replaceAll(/https?:\S+/g, ''),
-          html: html.replaceAll(/https?:[^"]+/g, ''),
-        })),
-      }),
-  ],
-  // A line of the plain part that a server broke: its button works.
-  [
-    'text-link-broken',
-    () =>
-      proofOf(settingsFor(), {
-        change: received(({ text }) => ({ text: text.replaceAll(/(https?:\S{30})(\S+)/g, '$1\n$2') })),
-      }),
-  ],
-  [
-    'mail-twice',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => ({
-          ...ports,
-          mails: async (email) => {
-            const { received: all, queued } = await ports.mails(email)
-            return { received: all.flatMap((one) => [one, one]), queued }
-          },
-        }),
-      }),
-  ],
-  [
-    'other-sender',
-    () =>
-      proofOf(settingsFor(), {
-        change: received(({ from }) => ({ from: { ...from, address: 'box4711@hosting.example' } })),
-      }),
-  ],
-  [
-    'sender-domain',
-    () =>
-      proofOf(settingsFor(), {
-        change: received(({ headers }) => ({ headers: { ...headers, 'return-path': '<x@hosting.example>' } })),
-      }),
-  ],
-  [
-    'gift-missing',
-    () => {
-      rmSync(join(ground.folder, 'gifts', giftId))
-      return proofOf(settingsFor())
-    },
-  ],
-  [
-    'gift-missing',
-    () => {
-      writeFileSync(join(ground.folder, 'gifts', giftId), 'another file')
-      return proofOf(settingsFor())
-    },
-  ],
-  ['other-subject', () => proofOf(settingsFor(), { change: received(() => ({ subject: '[LIST] Please confirm' })) })],
-  ['one-part', () => proofOf(settingsFor(), { change: received(() => ({ html: '' })) })],
-  [
-    'placeholder-left',
-    () => proofOf(settingsFor(), { change: received(({ text }) => ({ text: `Hello {first-name|there}\n${text}` })) }),
-  ],
-  [
-    'header-missing',
-    () =>
-      proofOf(settingsFor(), {
-        change: received(({ headers }) => ({ headers: { ...headers, 'list-id': '' } })),
-      }),
-  ],
-  ['clock', () => proofOf(settingsFor(), { change: (ports) => ({ ...ports, today: () => Date.now() - DAY_MS }) })],
-  [
-    'mail-refused',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => ({
-          ...ports,
-          mails: async () => ({
-            received: [],
-            queued: [{ kind: 'confirmation', state: 'refused', said: '550 no such sender' }],
+test.each(
+  rowsOfThisRun<[code: string, sabotage: () => Promise<Proof>]>(
+    [
+      [
+        'no-link',
+        () =>
+          proofOf(settingsFor(), {
+            change: received(({ text, html }) => ({
+              text: text.replaceAll(/https?:\S+/g, ''),
+              html: html.replaceAll(/https?:[^"]+/g, ''),
+            })),
           }),
-        }),
-      }),
-  ],
-  ['mail-slow', () => proofOf(settingsFor(), { change: staying('sent', '250 taken') })],
-  ['mail-server-slow', () => proofOf(settingsFor(), { change: staying('sending', '') })],
-  [
-    'link-rewritten',
-    () =>
-      proofOf(settingsFor(), {
-        change: received(({ text, html }) => ({ text: led(text), html: led(html) })),
-      }),
-  ],
-  ['other-html-link', () => proofOf(settingsFor(), { change: received(({ html }) => ({ html: led(html) })) })],
-  [
-    'link-over',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => ({
-          ...ports,
-          send: async (submission, as) => {
-            const page = await ports.send(submission, as)
-            const { heading } = answerTo(samples.content, 'link-expired')
-            return submission.address.includes('/confirm/')
-              ? { ...page, status: 410, html: `<main><h1>${heading}</h1></main>` }
-              : page
-          },
-        }),
-      }),
-  ],
-  [
-    'gift-over',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => ({ ...ports, download: async (address) => ({ status: 410, address, size: 0, sha256: '' }) }),
-      }),
-  ],
-  [
-    'gift-not-attached',
-    () =>
-      proofOf(settingsFor({ gift: { ...settingsFor().gift!, inWelcome: 'attachment' } }), {
-        change: received(() => ({ attachments: [] })),
-      }),
-  ],
-  [
-    'mail-page',
-    () =>
-      proofOf(settingsFor(), {
-        change: (ports) => ({
-          ...ports,
-          fetch: async (address, as) => {
-            const page = await ports.fetch(address, as)
-            return address.includes('/confirm/') ? { ...page, status: 404, html: '<h1>Nothing here</h1>' } : page
-          },
-        }),
-      }),
-  ],
-])('sabotage: %s, found at Mail', async (code, sabotage) => {
+      ],
+      // A line of the plain part that a server broke: its button works.
+      [
+        'text-link-broken',
+        () =>
+          proofOf(settingsFor(), {
+            change: received(({ text }) => ({ text: text.replaceAll(/(https?:\S{30})(\S+)/g, '$1\n$2') })),
+          }),
+      ],
+      [
+        'mail-twice',
+        () =>
+          proofOf(settingsFor(), {
+            change: (ports) => ({
+              ...ports,
+              mails: async (email) => {
+                const { received: all, queued } = await ports.mails(email)
+                return { received: all.flatMap((one) => [one, one]), queued }
+              },
+            }),
+          }),
+      ],
+      [
+        'other-sender',
+        () =>
+          proofOf(settingsFor(), {
+            change: received(({ from }) => ({ from: { ...from, address: 'box4711@hosting.example' } })),
+          }),
+      ],
+      [
+        'sender-domain',
+        () =>
+          proofOf(settingsFor(), {
+            change: received(({ headers }) => ({ headers: { ...headers, 'return-path': '<x@hosting.example>' } })),
+          }),
+      ],
+      [
+        'gift-missing',
+        () => {
+          rmSync(join(ground.folder, 'gifts', giftId))
+          return proofOf(settingsFor())
+        },
+      ],
+      [
+        'gift-missing',
+        () => {
+          writeFileSync(join(ground.folder, 'gifts', giftId), 'another file')
+          return proofOf(settingsFor())
+        },
+      ],
+      [
+        'other-subject',
+        () => proofOf(settingsFor(), { change: received(() => ({ subject: '[LIST] Please confirm' })) }),
+      ],
+      ['one-part', () => proofOf(settingsFor(), { change: received(() => ({ html: '' })) })],
+      [
+        'placeholder-left',
+        () =>
+          proofOf(settingsFor(), { change: received(({ text }) => ({ text: `Hello {first-name|there}\n${text}` })) }),
+      ],
+      [
+        'header-missing',
+        () =>
+          proofOf(settingsFor(), {
+            change: received(({ headers }) => ({ headers: { ...headers, 'list-id': '' } })),
+          }),
+      ],
+      ['clock', () => proofOf(settingsFor(), { change: (ports) => ({ ...ports, today: () => Date.now() - DAY_MS }) })],
+      [
+        'mail-refused',
+        () =>
+          proofOf(settingsFor(), {
+            change: (ports) => ({
+              ...ports,
+              mails: async () => ({
+                received: [],
+                queued: [{ kind: 'confirmation', state: 'refused', said: '550 no such sender' }],
+              }),
+            }),
+          }),
+      ],
+      ['mail-slow', () => proofOf(settingsFor(), { change: staying('sent', '250 taken') })],
+      ['mail-server-slow', () => proofOf(settingsFor(), { change: staying('sending', '') })],
+      [
+        'link-rewritten',
+        () =>
+          proofOf(settingsFor(), {
+            change: received(({ text, html }) => ({ text: led(text), html: led(html) })),
+          }),
+      ],
+      ['other-html-link', () => proofOf(settingsFor(), { change: received(({ html }) => ({ html: led(html) })) })],
+      [
+        'link-over',
+        () =>
+          proofOf(settingsFor(), {
+            change: (ports) => ({
+              ...ports,
+              send: async (submission, as) => {
+                const page = await ports.send(submission, as)
+                const { heading } = answerTo(samples.content, 'link-expired')
+                return submission.address.includes('/confirm/')
+                  ? { ...page, status: 410, html: `<main><h1>${heading}</h1></main>` }
+                  : page
+              },
+            }),
+          }),
+      ],
+      [
+        'gift-over',
+        () =>
+          proofOf(settingsFor(), {
+            change: (ports) => ({
+              ...ports,
+              download: async (address) => ({ status: 410, address, size: 0, sha256: '' }),
+            }),
+          }),
+      ],
+      [
+        'gift-not-attached',
+        () =>
+          proofOf(settingsFor({ gift: { ...settingsFor().gift!, inWelcome: 'attachment' } }), {
+            change: received(() => ({ attachments: [] })),
+          }),
+      ],
+      [
+        'mail-page',
+        () =>
+          proofOf(settingsFor(), {
+            change: (ports) => ({
+              ...ports,
+              fetch: async (address, as) => {
+                const page = await ports.fetch(address, as)
+                return address.includes('/confirm/') ? { ...page, status: 404, html: '<h1>Nothing here</h1>' } : page
+              },
+            }),
+          }),
+      ],
+    ],
+    3,
+  ),
+)('sabotage: %s, found at Mail', async (code, sabotage) => {
   const proof = await sabotage()
   const last = proof.steps.at(-1)!
   expect([last.station, last.failure?.code]).toEqual(['mail', code])
   expect(proof.verdict).toBe('failed')
 })
 
-test.each<[what: string, settings: () => MailSettings, version: Version]>([
-  [
-    'a placeholder in the subject that nothing is known for',
-    () => {
-      const written = settingsFor()
-      const { welcome } = written.messages
-      const subject = withPlaceholders('Welcome {first-name|}, to {list}')
-      return { ...written, messages: { ...written.messages, welcome: { ...welcome, subject } } }
-    },
-    { ...samples.version, number: 5, content: { ...samples.content, fields: samples.content.fields.slice(0, 1) } },
-  ],
-  [
-    'braces of its owner',
-    () => {
-      const written = settingsFor()
-      const { welcome } = written.messages
-      const text = [...welcome.text, ...richText('Write {member} on the slip, and {not-this|or that}.')]
-      return { ...written, messages: { ...written.messages, welcome: { ...welcome, text } } }
-    },
-    samples.version,
-  ],
-  [
-    'a whole name in the column of the first',
-    () => settingsFor(),
-    {
-      ...samples.version,
-      number: 6,
-      content: {
-        ...samples.content,
-        fields: samples.content.fields.map((field) =>
-          field.kind === 'first-name' ? { ...field, kind: 'full-name' as const, key: 'name' } : field,
-        ),
-      },
-    },
-  ],
-])('no false alarm: %s', async (_, written, version) => {
+test.each(
+  rowsOfThisRun<[what: string, settings: () => MailSettings, version: Version]>(
+    [
+      [
+        'a placeholder in the subject that nothing is known for',
+        () => {
+          const written = settingsFor()
+          const { welcome } = written.messages
+          const subject = withPlaceholders('Welcome {first-name|}, to {list}')
+          return { ...written, messages: { ...written.messages, welcome: { ...welcome, subject } } }
+        },
+        { ...samples.version, number: 5, content: { ...samples.content, fields: samples.content.fields.slice(0, 1) } },
+      ],
+      [
+        'braces of its owner',
+        () => {
+          const written = settingsFor()
+          const { welcome } = written.messages
+          const text = [...welcome.text, ...richText('Write {member} on the slip, and {not-this|or that}.')]
+          return { ...written, messages: { ...written.messages, welcome: { ...welcome, text } } }
+        },
+        samples.version,
+      ],
+      [
+        'a whole name in the column of the first',
+        () => settingsFor(),
+        {
+          ...samples.version,
+          number: 6,
+          content: {
+            ...samples.content,
+            fields: samples.content.fields.map((field) =>
+              field.kind === 'first-name' ? { ...field, kind: 'full-name' as const, key: 'name' } : field,
+            ),
+          },
+        },
+      ],
+    ],
+    3,
+  ),
+)('no false alarm: %s', async (_, written, version) => {
   if (version !== samples.version) await ground.ledger.takeChanges([samples.change('version', version)])
   const proof = await proofOf(written(), { version })
   expect(proof.steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])

@@ -5,6 +5,7 @@ import type { FormContent, Version } from '#core/form'
 import type { Proof } from '#core/proof'
 import { gift, type MailGround, openMailGround, settingsFor } from '../../../tests/mail-ground'
 import { programsBuilt } from '../../../tests/rehearsal-ground'
+import { oneTestIn } from '../../../tests/seed'
 import * as samples from '../../../tests/tables/samples'
 import { Browsers, LIMITS } from '../browser'
 import type { Settings } from '../settings'
@@ -13,6 +14,7 @@ import type { Settings } from '../settings'
  * The mail's leg by a hand in a browser, against a receiver over the network. Then faults that visitors met while a proof by
  * requests was green, put back on purpose: each has to be red, with its cause.
  */
+const someTest = oneTestIn(4)
 let ground: MailGround
 let own: Server
 let elsewhere: Server
@@ -83,49 +85,58 @@ test('the first person’s whole way: the form, the mail’s button, the gift on
   )
 })
 
-test('an own page after confirming that a policy of the page forbids: red, and the browser’s words are said', async () => {
-  const version = await published(withAnswers({ confirmed: ownPage('/confirmed') }))
-  expect((await ground.proofOf(settingsFor(), { version })).verdict).toBe('passed')
-  // As it was: the press was answered by a redirect that the page's own policy holds back.
-  ground.changes((request, answer) => {
-    if (request.method === 'POST' && request.url.includes('/confirm/')) {
-      const headers = new Headers(answer.headers)
-      headers.set('Location', addressOf(own, '/confirmed'))
-      return new Response(null, { status: 303, headers })
-    }
-    return request.url.includes('/confirm/')
-      ? withPolicy(answer, (policy) => policy.replace(/form-action [^;]*/, "form-action 'self'"))
-      : answer
-  })
-  const { what, failure } = lastOf(await ground.proofOf(settingsFor(), { version }))
-  expect([what, failure?.code]).toEqual(['The button pressed', 'press-held-back'])
-  expect(failure?.happened).toContain('form-action')
-})
+someTest(
+  'an own page after confirming that a policy of the page forbids: red, and the browser’s words are said',
+  async () => {
+    const version = await published(withAnswers({ confirmed: ownPage('/confirmed') }))
+    expect((await ground.proofOf(settingsFor(), { version })).verdict).toBe('passed')
+    // As it was: the press was answered by a redirect that the page's own policy holds back.
+    ground.changes((request, answer) => {
+      if (request.method === 'POST' && request.url.includes('/confirm/')) {
+        const headers = new Headers(answer.headers)
+        headers.set('Location', addressOf(own, '/confirmed'))
+        return new Response(null, { status: 303, headers })
+      }
+      return request.url.includes('/confirm/')
+        ? withPolicy(answer, (policy) => policy.replace(/form-action [^;]*/, "form-action 'self'"))
+        : answer
+    })
+    const { what, failure } = lastOf(await ground.proofOf(settingsFor(), { version }))
+    expect([what, failure?.code]).toEqual(['The button pressed', 'press-held-back'])
+    expect(failure?.happened).toContain('form-action')
+  },
+)
 
-test('an own page that forwards elsewhere, from a landing page without scripts: red where the policy holds redirects to it', async () => {
-  const version = await published(withAnswers({ joined: ownPage('/out') }))
-  const written = settingsFor({ confirm: 'never' })
-  const cases: Proof['cases'] = ['scripts-off']
-  const sound = await ground.proofOf(written, { version, cases })
-  // It arrives, where its owner's page forwards to.
-  expect(lastOf(sound).failure?.code ?? 'passed').toMatch(/passed|own-page-leads-elsewhere/)
-  ground.changes((request, answer) => {
-    if (request.method === 'POST' && request.url.includes('/join/')) {
-      const headers = new Headers(answer.headers)
-      headers.set('Location', addressOf(own, '/out'))
-      return new Response(null, { status: 303, headers })
-    }
-    return request.url.includes('/page/')
-      ? withPolicy(answer, (policy) =>
-          policy.replace(/form-action [^;]*/, `form-action 'self' ${ground.settings.publicUrl} ${addressOf(own, '')}`),
-        )
-      : answer
-  })
-  const { failure } = lastOf(await ground.proofOf(written, { version, cases }))
-  expect(failure?.code).toBe('send-blocked')
-})
+someTest(
+  'an own page that forwards elsewhere, from a landing page without scripts: red where the policy holds redirects to it',
+  async () => {
+    const version = await published(withAnswers({ joined: ownPage('/out') }))
+    const written = settingsFor({ confirm: 'never' })
+    const cases: Proof['cases'] = ['scripts-off']
+    const sound = await ground.proofOf(written, { version, cases })
+    // It arrives, where its owner's page forwards to.
+    expect(lastOf(sound).failure?.code ?? 'passed').toMatch(/passed|own-page-leads-elsewhere/)
+    ground.changes((request, answer) => {
+      if (request.method === 'POST' && request.url.includes('/join/')) {
+        const headers = new Headers(answer.headers)
+        headers.set('Location', addressOf(own, '/out'))
+        return new Response(null, { status: 303, headers })
+      }
+      return request.url.includes('/page/')
+        ? withPolicy(answer, (policy) =>
+            policy.replace(
+              /form-action [^;]*/,
+              `form-action 'self' ${ground.settings.publicUrl} ${addressOf(own, '')}`,
+            ),
+          )
+        : answer
+    })
+    const { failure } = lastOf(await ground.proofOf(written, { version, cases }))
+    expect(failure?.code).toBe('send-blocked')
+  },
+)
 
-test('a gift on the answer that the page’s sandbox keeps from being had: red', async () => {
+someTest('a gift on the answer that the page’s sandbox keeps from being had: red', async () => {
   const written = settingsFor({ gift: { ...settingsFor().gift!, inWelcome: 'no', onAnswer: true } })
   const version = await published((content) => content)
   ground.changes((request, answer) =>
@@ -135,25 +146,28 @@ test('a gift on the answer that the page’s sandbox keeps from being had: red',
   expect([what, failure?.code]).toEqual(['The gift on the answer', 'press-held-back'])
 })
 
-test('a frame within a sandboxed frame, with an own page: its link leads there; sent to the whole window it is not sent: red', async () => {
-  const version = await published(withAnswers({ joined: ownPage('/joined') }))
-  const written = settingsFor({ confirm: 'never' })
-  const spot = { kind: 'inline', code: 'frame', page: addressOf(own, '/framed') } as const
-  const sound = await ground.proofOf(written, { version, cases: ['first'], spot })
-  expect([linesOf(sound).filter((line) => !line.startsWith('passed')), sound.verdict]).toEqual([[], 'passed'])
-  ground.changes(async (request, answer) => {
-    if (!request.url.includes('/frame/')) return answer
-    const bytes = Buffer.from(await answer.arrayBuffer())
-    const headers = new Headers(answer.headers)
-    const isZipped = headers.get('Content-Encoding') === 'gzip'
-    for (const name of ['Content-Encoding', 'Content-Length']) headers.delete(name)
-    const html = (isZipped ? gunzipSync(bytes) : bytes)
-      .toString()
-      .replaceAll(/<script[^>]*src=[^>]*><\/script>/g, '')
-      .replace(/<form /, '<form target="_top" ')
-    return new Response(html, { headers })
-  })
-  const { station, failure } = lastOf(await ground.proofOf(written, { version, cases: ['first'], spot }))
-  expect([station, failure?.code]).toEqual(['form', 'send-blocked'])
-  expect(failure?.happened).toContain('sandbox')
-})
+someTest(
+  'a frame within a sandboxed frame, with an own page: its link leads there; sent to the whole window it is not sent: red',
+  async () => {
+    const version = await published(withAnswers({ joined: ownPage('/joined') }))
+    const written = settingsFor({ confirm: 'never' })
+    const spot = { kind: 'inline', code: 'frame', page: addressOf(own, '/framed') } as const
+    const sound = await ground.proofOf(written, { version, cases: ['first'], spot })
+    expect([linesOf(sound).filter((line) => !line.startsWith('passed')), sound.verdict]).toEqual([[], 'passed'])
+    ground.changes(async (request, answer) => {
+      if (!request.url.includes('/frame/')) return answer
+      const bytes = Buffer.from(await answer.arrayBuffer())
+      const headers = new Headers(answer.headers)
+      const isZipped = headers.get('Content-Encoding') === 'gzip'
+      for (const name of ['Content-Encoding', 'Content-Length']) headers.delete(name)
+      const html = (isZipped ? gunzipSync(bytes) : bytes)
+        .toString()
+        .replaceAll(/<script[^>]*src=[^>]*><\/script>/g, '')
+        .replace(/<form /, '<form target="_top" ')
+      return new Response(html, { headers })
+    })
+    const { station, failure } = lastOf(await ground.proofOf(written, { version, cases: ['first'], spot }))
+    expect([station, failure?.code]).toEqual(['form', 'send-blocked'])
+    expect(failure?.happened).toContain('sandbox')
+  },
+)

@@ -7,6 +7,7 @@ import type { Proof } from '#core/proof'
 import { type Browser, rehearse, type RehearsalSubject } from '#core/rehearsal'
 import type { Spot } from '#core/spot'
 import { type Ground, openGround, page } from '../../../tests/rehearsal-ground'
+import { rowsOfThisRun } from '../../../tests/seed'
 import * as samples from '../../../tests/tables/samples'
 import { receiverPorts } from './ports'
 
@@ -60,7 +61,7 @@ describe('a sound spot', () => {
     }),
     'landing page': () => ({ html: '', spot: { kind: 'landing' } }),
   }
-  test.each(Object.keys(codes))('%s: passes, again and again, and leaves no trace', async (name) => {
+  test.each(rowsOfThisRun(Object.keys(codes), 4))('%s: passes, again and again, and leaves no trace', async (name) => {
     const { html, spot = {} } = codes[name]!()
     serves(html)
     const before = [await ground.ledger.latest(), await ground.ledger.latestChange()]
@@ -131,7 +132,7 @@ describe('a landing page is tried as the file that is handed out, too', () => {
     ],
     'not handed out': ['form: page-missing', () => null],
   }
-  test.each(Object.keys(damages))('%s', async (name) => {
+  test.each(rowsOfThisRun(Object.keys(damages), 4))('%s', async (name) => {
     const [found, damage] = damages[name]!
     const rehearsal = (await ground.rehearsals.start(landing().spot.id))!
     const ports = receiverPorts(rehearsal, {
@@ -400,7 +401,7 @@ const sabotages: Record<
 }
 
 describe('each sabotage is found at its station, with its cause', () => {
-  test.each(Object.keys(sabotages))('%s', async (name) => {
+  test.each(rowsOfThisRun(Object.keys(sabotages), 4))('%s', async (name) => {
     const [found, sabotage, spot] = sabotages[name]!
     const more = sabotage() ?? {}
     for (const version of published.splice(0)) await ground.ledger.takeChanges([samples.change('version', version)])
@@ -428,7 +429,7 @@ describe('each sabotage is found at its station, with its cause', () => {
     ],
     'the after-page’s site dropping connections': ['answer: own-page-unreached', (response) => void response.destroy()],
   }
-  test.each(Object.keys(afterPages))('%s', async (name) => {
+  test.each(rowsOfThisRun(Object.keys(afterPages), 4))('%s', async (name) => {
     const [found, answer] = afterPages[name]!
     const version = withOwnPage(`${ground.siteAddress}/thanks`)
     await ground.ledger.takeChanges([samples.change('version', version)])

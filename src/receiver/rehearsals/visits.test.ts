@@ -8,7 +8,7 @@ import { type SetUp, setUpsOn } from '../../../tests/rehearsal-set-ups'
 import * as samples from '../../../tests/tables/samples'
 import { BrowserProcess, LIMITS } from '../browser'
 import { Repeating } from './repeating'
-import { isOfThisRun } from '../../../tests/seed'
+import { isOfThisRun, oneTestIn } from '../../../tests/seed'
 
 /*
  * Rehearsals with the browser that is installed here (Debian's packages): whatever keeps a visitor from signing up on a
@@ -32,9 +32,11 @@ const outcomeOf = ({ steps, verdict }: Proof) => {
 }
 const VISITS: Proof['cases'] = ['first', 'scripts-off', 'phone']
 
-/** Of the set-ups, an eighth in each run by its seed; `ASKBOX_ALL_SET_UPS` takes all. */
-const PARTS = process.env.ASKBOX_ALL_SET_UPS === undefined ? 8 : 1
+/** Of the set-ups, a short run has one in so many. */
+const PARTS = 20
 const ofThisRun = (_: unknown, at: number) => isOfThisRun(at, PARTS)
+/** Of what is told by more than a table, one in so many. */
+const someTest = oneTestIn(4)
 
 /** Each page at an address of its own, two at a time: how its rehearsal ends, by name. */
 async function rehearsed(
@@ -120,7 +122,7 @@ const NOT_BY_CODE = new Set([
   'a frame that a script makes flat',
 ])
 
-test(
+someTest(
   'a mend that names another place or a frame cures, where the page does what it did',
   async () => {
     const { settings } = ground
@@ -148,7 +150,7 @@ test(
   LONGEST_MS,
 )
 
-test(
+someTest(
   'an after-page whose script leads on: where its reader arrives is told',
   async () => {
     const { answers } = samples.content
@@ -170,7 +172,7 @@ test(
   LONGEST_MS,
 )
 
-test(
+someTest(
   'each wording of a trial is shown to somebody, and what is published to everybody else of a rehearsal',
   async () => {
     const published = ground.ledger.published().versionsOf(samples.form.id).at(-1)!
@@ -217,7 +219,7 @@ test(
   LONGEST_MS,
 )
 
-test(
+someTest(
   'what the receiver repeats by itself, with pages read in a thread, is done by the hand as well',
   async () => {
     const newest = ground.ledger.published().versionsOf(samples.form.id).at(-1)!
