@@ -1,7 +1,8 @@
 import { defineConfig } from '@playwright/test'
 import { chromiumLaunch } from './tests/chromium'
 
-const LONG = /\/(?:rehearsal|verdicts|lists|mail)\.spec\.ts$/
+const LONG =
+  /\/(?:several-receivers|going-online|hand-over|hand-over-kills|any-service|dev|presses|rehearsal|verdicts|lists|mail)\.spec\.ts$/
 
 /** End-to-end tests: the real screens in Chromium against the real receiver and stand-ins, as built. */
 export default defineConfig({

@@ -13,7 +13,7 @@ export type Posts = 'nothing' | 'to-us' | 'to-a-service'
 export interface PageAnswer {
   posts: Posts
   status?: ContentfulStatusCode
-  headers?: Record<string, string>
+  headers?: Record<string, string> | undefined
   /** Origins of frames on the page: the videos that its owner put there. */
   frames?: string[]
   /** Whether our own script may run on it. */

@@ -25,7 +25,7 @@ const GENERATED = resolve(import.meta.dirname, 'generated.json')
 export const keptPages = (): KeptPage[] => JSON.parse(readFileSync(GENERATED, 'utf8')) as KeptPage[]
 
 /** A page with a spot's code on it, as a visitor comes to it. */
-type Visited = Pick<PageCase, 'spot' | 'code' | 'html'> & { headers?: Record<string, string> }
+type Visited = Pick<PageCase, 'spot' | 'code' | 'html'> & { headers?: Record<string, string> | undefined }
 
 /** Longest time of a visit. Where others had more than this share of the processors meanwhile, it has more time. */
 const LONGEST_MS = 20_000

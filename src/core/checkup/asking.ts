@@ -98,7 +98,7 @@ export function askingFindings(
           weight: 'fault',
           message: `“${title}” is asked, but no column of the list keeps the answer.`,
           reason: 'Ask only what will be used: every question costs sign-ups.',
-          mend: list === null ? undefined : makeColumn(field, content, list),
+          ...(list !== null && { mend: makeColumn(field, content, list) }),
         },
       list !== null &&
         field.column !== '' &&

@@ -38,7 +38,7 @@ export function worstContrast(
 export interface Demand {
   grounds: readonly string[]
   wanted: number
-  opacity?: number
+  opacity?: number | undefined
   under?: readonly string[]
   /** `one`: it is enough on one of the grounds. `under`: the colour is the ground, and these are what is read on it. */
   on?: 'each' | 'one' | 'under'

@@ -124,15 +124,15 @@ export interface VisitWish {
   /** 0 to fill in and send nothing. */
   presses: 0 | 1 | 2
   /** Whether the visitor takes her time, sends nothing, and comes back with what the first visit left. */
-  isSlow?: boolean
+  isSlow?: boolean | undefined
   /** Whether its parts were looked at by an earlier visit: their own pixels need not be drawn again. */
-  wasLookedAt?: boolean
+  wasLookedAt?: boolean | undefined
   /** The version that is to be shown where wordings are tried. */
-  wording?: number
+  wording?: number | undefined
   /** Whether the form is looked for at all widths of a window. */
-  sweeps?: boolean
+  sweeps?: boolean | undefined
   /** Whether the gift is taken that the answer hands over. */
-  takesGift?: boolean
+  takesGift?: boolean | undefined
 }
 
 /** What a visitor's hand met. */

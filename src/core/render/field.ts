@@ -25,7 +25,7 @@ export interface FormState {
   /** What brought the visitor to a page of ours, told by its address. */
   cameFrom?: CameFrom
   /** The signed note of this view, which a sign-up brings back. */
-  view?: string
+  view?: string | undefined
   /** Whether it stands on a page of ours, which is answered by a page of ours. */
   isOnOurPage?: boolean
 }

@@ -24,7 +24,7 @@ export interface PlacedForm {
   /** Where the receiver is reached by visitors, without a slash at the end. */
   receiver: string
   /** Answers for the visitors' script: all where they are known whole, else only the owner's. */
-  answers?: FormSettings['answers']
+  answers?: FormSettings['answers'] | undefined
   /** Where a picture is found; at the receiver, unless a preview says otherwise. */
   pictureAddress?: (picture: PictureUse) => string
   /** For pictures of the form, which load nothing from other hosts: words take the video's place in its frame. */

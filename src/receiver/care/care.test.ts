@@ -76,7 +76,7 @@ test('copies make themselves once a day, are whole, hold gifts and no key, and t
   // Made by hand, with `npm run backup`.
   mkdirSync(join(place, 'askbox-2020-01-01T00-00-00'))
   mkdirSync(join(place, 'askbox-daily-2020-01-01T00-00-00.unfinished'))
-  care.file.keep({ backups: { isOn: true, folder: place, keep: 3 } })
+  await care.file.keep({ backups: { isOn: true, folder: place, keep: 3 } })
   for (let day = 0; day < 5; day++) {
     await ledger.signUp(signUp(`day-${day}@mail.example`), `${day}`)
     await care.backups.look()
@@ -100,7 +100,7 @@ test('copies make themselves once a day, are whole, hold gifts and no key, and t
   await care.backups.look()
   expect(readdirSync(place).filter((name) => name.startsWith('askbox-daily-'))).toHaveLength(3)
   const before = readdirSync(place)
-  care.file.keep({ backups: { isOn: false, folder: place, keep: 3 } })
+  await care.file.keep({ backups: { isOn: false, folder: place, keep: 3 } })
   now += 3 * DAY_MS
   await care.backups.look()
   expect(readdirSync(place)).toEqual(before)
@@ -173,10 +173,10 @@ test('what a process left of a copy that it did not finish is taken away at the 
 })
 
 test('a copy that cannot be made is told by one mail with what to do, until one could be made again', async () => {
-  care.file.keep({ alerts: { address: 'owner@hill.example' } })
+  await care.file.keep({ alerts: { address: 'owner@hill.example' } })
   const blocked = join(folder, 'blocked')
   writeFileSync(blocked, 'a file where a folder should be')
-  care.file.keep({ backups: { isOn: true, folder: join(blocked, 'in it'), keep: 7 } })
+  await care.file.keep({ backups: { isOn: true, folder: join(blocked, 'in it'), keep: 7 } })
   for (let hour = 0; hour < 3; hour++, now += 3_600_000) await care.backups.look()
   expect(care.file.read().backupProblem).not.toBeNull()
   expect(await told()).toEqual([
@@ -186,7 +186,7 @@ test('a copy that cannot be made is told by one mail with what to do, until one 
       text: expect.stringMatching(/What to do: .*folder/s) as string,
     },
   ])
-  care.file.keep({ backups: { isOn: true, folder: '', keep: 7 } })
+  await care.file.keep({ backups: { isOn: true, folder: '', keep: 7 } })
   expect(await care.backups.make()).toBe(true)
   // Well again: what waits is not sent any more, and the next time is told anew.
   await expect(told()).rejects.toThrow('well again')
@@ -194,7 +194,7 @@ test('a copy that cannot be made is told by one mail with what to do, until one 
 })
 
 test('mail that is refused, a server that takes none, and a repeated rehearsal that fails are each told once', async () => {
-  care.file.keep({ alerts: { address: 'owner@hill.example' } })
+  await care.file.keep({ alerts: { address: 'owner@hill.example' } })
   const sender = new Sender({
     ledger,
     fixedServer: null,

@@ -25,7 +25,7 @@ export interface ConnectionState {
   /** Why what went last has to wait; missing once something went. */
   putOff?: { at: number; said: string; due: number }
   /** Since when somebody waits and nobody has gone, once that is long; missing once somebody went. */
-  stillSince?: number
+  stillSince?: number | undefined
 }
 
 const keyName = (id: ConnectionId) => `connection-key ${id}`

@@ -20,7 +20,7 @@ type Body<One extends Route> = One extends { readonly body: infer Schema }
   ? { body: { content: Content<Schema>; required: true } }
   : object
 type Problems<One extends Route> = {
-  [Status in (keyof NonNullable<One['refusals']> & number) | 400 | 401 | 413 | 422]: {
+  [Status in (keyof NonNullable<One['refusals']> & number) | 400 | 401 | 403 | 413 | 422]: {
     description: string
     content: { 'application/problem+json': { schema: typeof problemSchema } }
   }

@@ -38,7 +38,7 @@ export function sendProblem(c: Context, { status, title, detail, errors, puzzle,
 }
 
 /** More than its share was asked from one place. */
-export function tooManyRequests(waitSeconds: number): Problem {
+export function tooManyRequests(waitSeconds: number): Problem & { status: 429 } {
   return {
     status: 429,
     title: 'Too many requests from one place',

@@ -144,6 +144,11 @@ export class PublishedIndex implements Published {
         for (const id of picturesIn(version.content)) this.pictures.add(id)
         break
       }
+      // Nothing that visitors meet is made of these as they are.
+      case 'letter':
+      case 'picture':
+      case 'theme':
+        break
     }
   }
 

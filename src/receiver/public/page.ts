@@ -379,7 +379,7 @@ function fromAddress(c: Context, { fields }: FormContent): FormState {
 }
 
 /** Whoever made the address, a post with these is never refused for a character in them. */
-function keepable(origin: Required<CameFrom>): CameFrom {
+function keepable(origin: Record<keyof CameFrom, string>): CameFrom {
   return {
     source: keepableText(origin.source, MAX_LINE_LENGTH),
     campaign: keepableText(origin.campaign, MAX_LINE_LENGTH),

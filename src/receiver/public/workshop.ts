@@ -36,6 +36,7 @@ export function workshopRoutes(folder: string, publicUrl: string): Hono {
     c.header('Content-Security-Policy', POLICY)
     c.header('X-Content-Type-Options', 'nosniff')
     c.header('Referrer-Policy', 'no-referrer')
+    return undefined
   })
   routes.use('/assets/*', async (c, next) => {
     await next()

@@ -38,6 +38,8 @@ export async function noteMessages(entries: readonly Entry[]): Promise<void> {
         await blankEntries(rows.map(({ n }) => n))
         break
       }
+      default:
+      // Nothing else is said of messages.
     }
 }
 

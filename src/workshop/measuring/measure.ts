@@ -72,7 +72,7 @@ export function useMeasures(id: MaybeRefOrGetter<FormId>, content: () => FormCon
       for (const state of statesIn(rules))
         compare(await read(rulesHeld(rules, state), 'new'), asItStands, (...both) => changesIn(state, ...both))
     }
-    if (mine === round) measured.set(form, measuresFrom(now, results))
+    if (mine === round) void measured.set(form, measuresFrom(now, results))
   }, AFTER_MS)
   watch([() => toValue(id), content], measure, { immediate: true })
 

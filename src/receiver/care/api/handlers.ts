@@ -1,7 +1,7 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { api, type CareState } from '#core/api'
 import { backupSettingsHereSchema, type Care } from '..'
-import { notAsDescribed, typed } from '../../http/answers'
+import { notAsDescribed } from '../../http/answers'
 import { described } from '../../http/described'
 import { saidTo } from '../../http/said-to'
 
@@ -28,7 +28,7 @@ export function careApiRoutes(routes: OpenAPIHono, care: Care): void {
   routes.openapi(paths.keepBackups, async (c) => {
     // Whether a path is whole, only the computer says where it is.
     const backups = backupSettingsHereSchema.safeParse(c.req.valid('json'))
-    if (!backups.success) return typed(notAsDescribed(c, backups.error), 422)
+    if (!backups.success) return notAsDescribed(c, backups.error)
     await file.keep({ backups: backups.data, backupProblem: null })
     return c.json(await state(), 200)
   })

@@ -1,8 +1,8 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { api } from '#core/api'
 import { addressProblem } from '#core/site'
+import { refused } from '../../http/answers'
 import { described } from '../../http/described'
-import { sendProblem } from '../../http/problem'
 import type { Ledger } from '../../ledger'
 import { fetchPage, OutsideProblem } from '../../outside'
 import type { Settings } from '../../settings'
@@ -34,29 +34,29 @@ export function crawlRoutes(routes: OpenAPIHono, { ledger, settings, crawls, now
       return c.json({ path: await stillPath(ledger, page.address, now()), address: page.address }, 200)
     } catch (error) {
       if (!(error instanceof OutsideProblem)) throw error
-      return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
+      return refused(c, { status: 502, title: 'The page could not be fetched', detail: error.message })
     }
   })
 
   routes.openapi(paths.readCrawl, async (c) => {
     const site = siteWith(c.req.valid('param').id)
-    return site === null ? (sendProblem(c, missing) as never) : c.json(await crawls.state(site.id), 200)
+    return site === null ? refused(c, missing) : c.json(await crawls.state(site.id), 200)
   })
   routes.openapi(paths.beginCrawl, async (c) => {
     const site = siteWith(c.req.valid('param').id)
-    if (site === null) return sendProblem(c, missing) as never
+    if (site === null) return refused(c, missing)
     await crawls.begin(site)
     return c.json(await crawls.state(site.id), 200)
   })
   routes.openapi(paths.stopCrawl, async (c) => {
     const site = siteWith(c.req.valid('param').id)
-    if (site === null) return sendProblem(c, missing) as never
+    if (site === null) return refused(c, missing)
     await crawls.stop(site.id)
     return c.json(await crawls.state(site.id), 200)
   })
   routes.openapi(paths.repeatCrawl, async (c) => {
     const site = siteWith(c.req.valid('param').id)
-    if (site === null) return sendProblem(c, missing) as never
+    if (site === null) return refused(c, missing)
     await crawls.repeat(site.id, c.req.valid('json').isRepeated)
     return c.json(await crawls.state(site.id), 200)
   })

@@ -16,11 +16,10 @@ import {
   tryHandOver,
 } from '..'
 import type { Ledger } from '../../ledger'
-import { sendProblem } from '../../http/problem'
 import { newId } from '../../random'
 import type { Settings } from '../../settings'
 import type { Handed } from '../tables'
-import { conflict, typed } from '../../http/answers'
+import { conflict, refused } from '../../http/answers'
 import { described } from '../../http/described'
 import { saidTo } from '../../http/said-to'
 
@@ -234,8 +233,5 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
 const shown = ({ handOver, member, state, at, said }: Handed) => ({ handOver, member, state, at, said })
 
 function notHere(c: Context) {
-  return typed(
-    sendProblem(c, { status: 404, title: 'Not here', detail: 'The receiver does not know it, or not yet.' }),
-    404,
-  )
+  return refused(c, { status: 404, title: 'Not here', detail: 'The receiver does not know it, or not yet.' })
 }

@@ -9,8 +9,8 @@ import {
   type Sending,
   titleOf,
 } from '#core/letter'
+import { refused } from '../../http/answers'
 import { described } from '../../http/described'
-import { sendProblem } from '../../http/problem'
 import type { Ledger } from '../../ledger'
 import { bytesOf, type MailParts, openTransport, refusalOf } from '../../mail'
 import { OutsideProblem } from '../../outside'
@@ -60,7 +60,7 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
 
   routes.openapi(paths.readSending, async (c) => {
     const sending = await letters.sending(c.req.valid('param').id)
-    if (sending === null) return sendProblem(c, missing) as never
+    if (sending === null) return refused(c, missing)
     const { waiting, queued } = sending.counts
     const { lastOutAt } = await mail.sender.outlook(waiting)
     const key = await ledger.linkKey()
@@ -78,7 +78,7 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
   routes.openapi(paths.send, async (c) => {
     const { id, source, content, when } = c.req.valid('json')
     const problem = problemOf(ledger, content.lists) ?? (await stopOf(ledger, settings, content))
-    if (problem !== null) return sendProblem(c, { status: 409, title: 'Not sent', detail: problem }) as never
+    if (problem !== null) return refused(c, { status: 409, title: 'Not sent', detail: problem })
     return c.json({ sending: await letters.send({ id, source, content, when }) }, 200)
   })
 
@@ -87,7 +87,7 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
     const { to } = c.req.valid('json')
     const ways = { yes: letters.yes, stop: letters.stop, 'go-on': letters.goOn, cancel: letters.cancel }
     const sending = await ways[to](id)
-    return sending === null ? (sendProblem(c, missing) as never) : c.json({ sending }, 200)
+    return sending === null ? refused(c, missing) : c.json({ sending }, 200)
   })
 
   routes.openapi(paths.mendSending, async (c) => {
@@ -95,9 +95,9 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
     const { body } = c.req.valid('json')
     const before = await letters.sending(id)
     const problem = before === null ? null : await stopOf(ledger, settings, { ...before.content, ...body })
-    if (problem !== null) return sendProblem(c, { status: 409, title: 'Not mended', detail: problem }) as never
+    if (problem !== null) return refused(c, { status: 409, title: 'Not mended', detail: problem })
     const sending = await letters.mend(id, body)
-    return sending === null ? (sendProblem(c, missing) as never) : c.json({ sending }, 200)
+    return sending === null ? refused(c, missing) : c.json({ sending }, 200)
   })
 
   routes.openapi(paths.listLettersOf, async (c) => {
@@ -213,8 +213,7 @@ function feedRoutes(routes: OpenAPIHono, { ledger, settings, feeds }: LetterApiP
       .published()
       .feeds()
       .find(({ id }) => id === c.req.valid('param').id)
-    if (feed === undefined)
-      return sendProblem(c, { status: 404, title: 'Not begun', detail: 'Begin the feed first.' }) as never
+    if (feed === undefined) return refused(c, { status: 404, title: 'Not begun', detail: 'Begin the feed first.' })
     await feeds.read(feed)
     await feeds.sendDue(feed)
     return c.json(await feeds.state(feed.id), 200)

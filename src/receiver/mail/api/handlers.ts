@@ -2,7 +2,7 @@ import { api, type MailOnList } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { mailsInState, mailsToMember, type QueuedMail } from '../queued'
 import { type MailServerSettings, makeDkim } from '..'
-import { sendProblem } from '../../http/problem'
+import { refused } from '../../http/answers'
 import type { MailApiParts } from './parts'
 import { mailState } from './state'
 import { described } from '../../http/described'
@@ -41,11 +41,11 @@ export function mailApiRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
 
   routes.openapi(paths.keepMailServer, async (c) => {
     if (settings.smtpServer !== null)
-      return sendProblem(c, {
+      return refused(c, {
         status: 409,
         title: 'Set elsewhere',
         detail: 'SMTP_URL sets the mail server of this receiver.',
-      }) as never
+      })
     const { server } = c.req.valid('json')
     await sender.change((before) => ({
       server: server === null ? null : { ...server, password: server.password ?? before.server?.password ?? '' },

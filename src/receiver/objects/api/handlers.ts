@@ -1,8 +1,7 @@
 import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Ledger } from '../../ledger'
-import { sendProblem } from '../../http/problem'
-import { conflict, typed } from '../../http/answers'
+import { conflict, refused } from '../../http/answers'
 import { described } from '../../http/described'
 
 const paths = described(api.pictures)
@@ -12,7 +11,7 @@ export function pictureRoutes(routes: OpenAPIHono, ledger: Ledger): void {
   routes.openapi(paths.readPicture, async (c) => {
     const picture = await ledger.picture(c.req.valid('param').id)
     return picture === null
-      ? typed(sendProblem(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' }), 404)
+      ? refused(c, { status: 404, title: 'No such picture', detail: 'Its bytes were never sent here.' })
       : c.json(picture, 200)
   })
 

@@ -1,7 +1,7 @@
 import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { fetchPage, OutsideProblem } from '../../outside'
-import { sendProblem } from '../../http/problem'
+import { refused } from '../../http/answers'
 import type { Settings } from '../../settings'
 import { described } from '../../http/described'
 
@@ -17,7 +17,7 @@ export function sitePageRoutes(routes: OpenAPIHono, settings: Settings): void {
       )
     } catch (error) {
       if (!(error instanceof OutsideProblem)) throw error
-      return sendProblem(c, { status: 502, title: 'The page could not be fetched', detail: error.message }) as never
+      return refused(c, { status: 502, title: 'The page could not be fetched', detail: error.message })
     }
   })
 }

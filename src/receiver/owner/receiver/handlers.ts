@@ -9,7 +9,7 @@ import { type BrowserPort } from '../../browser'
 import type { Clock } from '../../clock'
 import { complain } from '../../log'
 import type { Ledger } from '../../ledger'
-import { sendProblem } from '../../http/problem'
+import { refused } from '../../http/answers'
 import type { Settings } from '../../settings'
 import { described } from '../../http/described'
 
@@ -55,11 +55,11 @@ export function receiverRoutes(
       await ledger.copyTo(file)
     } catch (error) {
       complain(error)
-      return sendProblem(c, {
+      return refused(c, {
         status: 507,
         title: 'No room for a copy',
         detail: 'The copy could not be written. Make room on the receiver’s disk and try again.',
-      }) as never
+      })
     }
     const read = createReadStream(file)
     // From here on only this stream knows it: whatever ends, nothing of it is left.

@@ -5,7 +5,6 @@ import type { Member } from '#core/list'
 import type { HandedOn } from '#core/proof'
 import { type BrowserPort } from '../../browser'
 import { OutsideProblem } from '../../outside'
-import { sendProblem } from '../../http/problem'
 import {
   download,
   expireIn,
@@ -16,7 +15,7 @@ import {
   type Rehearsals,
 } from '..'
 import type { Settings } from '../../settings'
-import { typed } from '../../http/answers'
+import { refused } from '../../http/answers'
 import { described } from '../../http/described'
 
 const paths = described(api.rehearsals)
@@ -42,14 +41,11 @@ export function rehearsalApiRoutes(
     const { spot, byHand } = c.req.valid('json')
     const started = await rehearsals.start(spot, byHand === true ? 'byHand' : 'byItself')
     return started === null
-      ? typed(
-          sendProblem(c, {
-            status: 429,
-            title: 'Too many rehearsals',
-            detail: 'Twenty go on at once already. Wait until one ends.',
-          }),
-          429,
-        )
+      ? refused(c, {
+          status: 429,
+          title: 'Too many rehearsals',
+          detail: 'Twenty go on at once already. Wait until one ends.',
+        })
       : c.json(
           {
             code: started.code,
@@ -148,20 +144,17 @@ export function rehearsalApiRoutes(
 }
 
 function noRehearsal(c: Context) {
-  return typed(
-    sendProblem(c, { status: 404, title: 'No such rehearsal', detail: 'It has ended, or there never was one.' }),
-    404,
-  )
+  return refused(c, { status: 404, title: 'No such rehearsal', detail: 'It has ended, or there never was one.' })
 }
 
 /** Why no answer came, or why nothing is posted there. */
 function asProblem(c: Context, error: unknown) {
   if (error instanceof OtherAction)
-    return sendProblem(c, {
+    return refused(c, {
       status: 403,
       title: 'Another address',
       detail: 'The form sends to somewhere else than this receiver, and nothing is posted there.',
-    }) as never
+    })
   if (!(error instanceof OutsideProblem)) throw error
-  return sendProblem(c, { status: 502, title: 'No answer', detail: error.message }) as never
+  return refused(c, { status: 502, title: 'No answer', detail: error.message })
 }

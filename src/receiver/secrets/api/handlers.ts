@@ -2,12 +2,12 @@ import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Limiter } from '../../limits'
-import { sendProblem, tooManyRequests } from '../../http/problem'
+import { tooManyRequests } from '../../http/problem'
 import type { Bearer } from '../../http/bearer'
 import type { OwnerKeys } from '..'
 import type { Settings } from '../../settings'
 import { visitorAddress } from '../../http/visitor-address'
-import { typed } from '../../http/answers'
+import { refused } from '../../http/answers'
 import { described } from '../../http/described'
 
 const paths = described(api.keys)
@@ -30,23 +30,17 @@ export function pairRoute(
 ): void {
   routes.openapi(paths.pair, async (c) => {
     const waitSeconds = limiter.take(visitorAddress(c, trustedProxies))
-    if (waitSeconds > 0) return typed(sendProblem(c, tooManyRequests(waitSeconds)), 429)
+    if (waitSeconds > 0) return refused(c, tooManyRequests(waitSeconds))
     const { code, name } = c.req.valid('json')
     const exchanged = await keys.exchange(code, name)
     if (exchanged === 'spent')
-      return typed(
-        sendProblem(c, {
-          status: 410,
-          title: 'Used before',
-          detail: 'This address has connected a browser already, and works once.',
-        }),
-        410,
-      )
+      return refused(c, {
+        status: 410,
+        title: 'Used before',
+        detail: 'This address has connected a browser already, and works once.',
+      })
     if (exchanged === 'unknown')
-      return typed(
-        sendProblem(c, { status: 404, title: 'No such code', detail: 'There is no such code, or it has ended.' }),
-        404,
-      )
+      return refused(c, { status: 404, title: 'No such code', detail: 'There is no such code, or it has ended.' })
     c.header('Cache-Control', 'no-store')
     return c.json(exchanged, 200)
   })

@@ -155,7 +155,7 @@ export function useWritingIn(
   }
 
   function changePlaceholder(input: HTMLInputElement, text: string): void {
-    draft.change('Rewrite an example', `placeholder ${input.name}`, (changed) => {
+    void draft.change('Rewrite an example', `placeholder ${input.name}`, (changed) => {
       const field = changed.fields.find((one) => one.key === input.name)
       if (field) field.placeholder = text
     })

@@ -2,7 +2,7 @@ import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { type StandInMailbox } from '../..'
-import { sendProblem } from '../../../http/problem'
+import { refused } from '../../../http/answers'
 import { described } from '../../../http/described'
 
 const paths = described(api.mailbox)
@@ -31,9 +31,9 @@ export function mailboxRoutes(routes: OpenAPIHono, mailbox: StandInMailbox | nul
 }
 
 function noMailbox(c: Context) {
-  return sendProblem(c, {
+  return refused(c, {
     status: 404,
     title: 'No stand-in mailbox',
     detail: 'Mail goes to a real server here; there is no mailbox to look into.',
-  }) as never
+  })
 }

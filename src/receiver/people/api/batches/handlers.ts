@@ -3,8 +3,7 @@ import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Ledger } from '../../../ledger'
 import type { BatchResult } from '../..'
-import { sendProblem } from '../../../http/problem'
-import { conflict, typed } from '../../../http/answers'
+import { conflict, refused } from '../../../http/answers'
 import { described } from '../../../http/described'
 
 const paths = described(api.batches)
@@ -37,5 +36,5 @@ function answered(c: Context, result: BatchResult) {
 }
 
 function unknown(c: Context) {
-  return typed(sendProblem(c, { status: 404, title: 'No such batch', detail: 'It was never begun here.' }), 404)
+  return refused(c, { status: 404, title: 'No such batch', detail: 'It was never begun here.' })
 }
