@@ -1,6 +1,8 @@
 /** Unit tests stand beside the code; the screens are tested by Playwright (playwright.config.ts). */
 export default {
   testEnvironment: 'node',
+  // Beside what else is kept between runs.
+  cacheDirectory: '<rootDir>/node_modules/.cache/jest',
   // Property tests share two cores with whatever else runs.
   // Nothing here waits for a time: a machine ten times slower passes as well.
   testTimeout: 240_000,

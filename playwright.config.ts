@@ -1,5 +1,7 @@
 import { defineConfig } from '@playwright/test'
 import { chromiumLaunch } from './tests/chromium'
+// Made once, before there are workers.
+import './tests/e2e/seeds-folder'
 
 const LONG =
   /\/(?:several-receivers|going-online|hand-over|hand-over-kills|any-service|dev|presses|rehearsal|verdicts|lists|mail)\.spec\.ts$/
@@ -8,6 +10,7 @@ const LONG =
 export default defineConfig({
   testDir: 'tests/e2e',
   outputDir: 'dist/test-results',
+  globalTeardown: './tests/e2e/seeds-folder.ts',
   // On two cores. With four the whole took as long, and rehearsals, which have a browser of their own, ran late.
   workers: 3,
   fullyParallel: true,

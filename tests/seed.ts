@@ -8,8 +8,14 @@ const run: Run = (['whole', 'endure'] as const).find((name) => name === process.
 
 export const isWholeRun = run !== 'short'
 
-/** Whether something at a place belongs to this run, of so many parts that all of it is told into; a whole run has all. */
-export const isOfThisRun = (at: number, parts: number): boolean => isWholeRun || at % parts === seed % parts
+/**
+ * Whether something at a place belongs to this run, of so many parts that all of it is told into. A whole run has all,
+ * unless that takes so long that it is told into parts too.
+ */
+export function isOfThisRun(at: number, parts: number, wholeParts = 1): boolean {
+  const many = times({ short: parts, whole: wholeParts, endure: 1 })
+  return at % many === seed % many
+}
 
 /** Of a table’s rows, those of this run. */
 export const rowsOfThisRun = <Row>(rows: readonly Row[], parts: number): Row[] =>

@@ -5,6 +5,7 @@ import { type RunningBox, startBox } from '../programs'
 import { type DocumentedService, documentedServices } from '../service-ground'
 import { violationsOn } from './axe'
 import { countPresses } from './hands'
+import { seed } from '../seed'
 
 /*
  * Services that are told of by their help pages alone are connected on screen: what the page shows is pasted, the key is tried,
@@ -62,7 +63,8 @@ async function sendMadeUp(): Promise<void> {
 const heldBy = async ({ path }: DocumentedService) =>
   ((await (await fetch(`${box.service}/${path}/held`)).json()) as { email: string }[]).map(({ email }) => email)
 
-for (const service of documentedServices)
+// On screen one of them; each is connected from its page in `core/example` and handed over to in `receiver/hand-over`.
+for (const service of documentedServices.filter((_, at) => at === seed % documentedServices.length))
   test(`${service.name} is connected from what its help page shows`, async () => {
     await openMaking('membersletter')
     await show(await shownBy(service))

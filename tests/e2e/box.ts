@@ -1,5 +1,5 @@
-import { readdirSync, rmSync, statSync } from 'node:fs'
-import { join } from 'node:path'
+import { cpSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
 import {
   type Browser,
   type BrowserContext,
@@ -20,6 +20,7 @@ import {
   startSites,
 } from '../programs'
 import { copyDatabase } from './copy-database'
+import { seedsFolder } from './seeds-folder'
 
 type Profile = Awaited<ReturnType<BrowserContext['storageState']>>
 
@@ -62,13 +63,14 @@ export const test = base.extend<
   kept: [async ({}, use) => use({ visitor: null, owner: null }), { scope: 'worker' }],
   page: ({ browser, kept }, use, info) => withVisitorsPage(browser, kept, use, info),
   seed: [
-    async ({ browser }, use) => {
-      const box = await startBox()
-      const profile = await pairedProfile(browser, box)
-      await box.end()
-      const ports = [box.workshop, box.sites].map((address) => Number(new URL(address).port)) as Ports
-      await use({ folder: box.folder, ports, profile })
-      rmSync(box.folder, { recursive: true, force: true })
+    async ({ browser }, use, { parallelIndex }) => {
+      const kept = join(seedsFolder, String(parallelIndex))
+      const file = join(kept, 'seed.json')
+      if (!existsSync(file)) {
+        const seed = await makeSeed(browser, join(kept, 'data'))
+        writeFileSync(file, JSON.stringify(seed))
+      }
+      await use(JSON.parse(readFileSync(file, 'utf8')) as Seed)
     },
     { scope: 'worker', timeout: 120_000 },
   ],
@@ -123,6 +125,18 @@ export const test = base.extend<
     await use(paired)
   },
 })
+
+/** The demo as a receiver keeps it on its own ports, which its journal names, and as a paired browser has pulled it. */
+async function makeSeed(browser: Browser, folder: string): Promise<Seed> {
+  const box = await startBox()
+  const profile = await pairedProfile(browser, box)
+  await box.end()
+  mkdirSync(dirname(folder), { recursive: true })
+  cpSync(box.folder, folder, { recursive: true })
+  rmSync(box.folder, { recursive: true, force: true })
+  const ports = [box.workshop, box.sites].map((address) => Number(new URL(address).port)) as Ports
+  return { folder, ports, profile }
+}
 
 async function stopRunning(running: Running, ...parts: ('box' | 'sites')[]): Promise<void> {
   for (const part of parts) {

@@ -1,4 +1,4 @@
-import type { Locator, Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture as pictureOf, rewrite } from './form-station'
@@ -108,40 +108,6 @@ test(
       })
   },
 )
-
-test('a form for a new list has its code on a page of the blog within twelve presses', async ({ workshop, box }) => {
-  await workshop.context().grantPermissions(['clipboard-read', 'clipboard-write'])
-  let presses = 0
-  const press = async (what: Locator) => {
-    presses += 1
-    await what.click()
-  }
-  await press(workshop.getByRole('button', { name: 'New form' }))
-  await press(workshop.getByText('A new list', { exact: true }))
-  // The hand is in the list's name already.
-  await workshop.keyboard.type('Frost warnings')
-  await press(workshop.getByText('Volunteers’ blog', { exact: true }))
-  await press(workshop.getByText('Sidebar', { exact: true }))
-  await press(workshop.getByRole('button', { name: 'Make the form' }))
-  await press(workshop.getByRole('button', { name: /^Publish (version 1|with)/ }))
-  await expect(workshop.getByText('Next: copy the code and paste it into the side column.')).toBeVisible()
-  await press(workshop.getByRole('button', { name: 'Copy the code' }))
-  const [blog] = await Promise.all([
-    workshop.context().waitForEvent('page'),
-    press(workshop.getByRole('link', { name: box.sites.replace('http://', '') })),
-  ])
-  await press(blog.getByRole('link', { name: 'Editor' }))
-  await press(blog.getByRole('link', { name: 'Side column' }).first())
-  await press(blog.getByLabel('HTML below the text'))
-  await blog.keyboard.press('ControlOrMeta+v')
-  await press(blog.getByRole('button', { name: 'Save' }))
-  expect(presses).toBeLessThanOrEqual(12)
-
-  await blog.goto(`${box.sites}/posts/new-mirror`)
-  await blog.locator('aside').getByLabel('Email').fill('frost@mail.example')
-  await blog.locator('aside form button').click()
-  await expect(blog.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
-})
 
 async function station(page: Page, name: string): Promise<void> {
   await page.getByLabel('The line').getByRole('link', { name }).click()

@@ -20,6 +20,7 @@ import { freePort } from '../free-port'
 import { end, type RunningBox, startBox } from '../programs'
 import { findWebServer } from '../web-servers'
 import { expect, test } from './box'
+import { seed } from '../seed'
 
 const root = resolve(import.meta.dirname, '../..')
 const ready = (name: string) => readFileSync(join(root, 'deploy', name), 'utf8')
@@ -53,7 +54,10 @@ const servers = {
   },
 }
 
-for (const name of ['nginx', 'apache2'] as const) {
+/** Each ready file is tried with one of the servers in a run, by its seed; the next seed has the other. */
+const serversOfThisRun = (at: number) => [(['nginx', 'apache2'] as const)[(seed + at) % 2]!]
+
+for (const name of serversOfThisRun(0)) {
   test(`behind ${name}, by its ready file: sign-ups, news as they come, and no address but the visitor’s own`, async ({
     box,
     page,
@@ -128,7 +132,7 @@ const APACHE_MODULES = [
   ...['lbmethod_byrequests', 'proxy_hcheck'],
 ]
 
-for (const name of ['nginx', 'apache2'] as const) {
+for (const name of serversOfThisRun(1)) {
   test(`several receivers behind ${name}, by its ready file: the server finds nothing wrong with it, and where one is killed nobody is turned away`, async () => {
     const server = findWebServer(name)
     test.skip(server === null, `${name} is not to be had on this machine`)
@@ -280,7 +284,7 @@ test.describe('install.sh', () => {
     }
   }
 
-  for (const server of ['nginx', 'apache'] as const)
+  for (const server of [(['nginx', 'apache'] as const)[seed % 2]!])
     test(`${server}: updates keep settings and certificate, and go back by one command, or by themselves`, async () => {
       const port = await freePort()
       const { ship, run, at, read, answers, script, end } = computer(port)

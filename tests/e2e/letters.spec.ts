@@ -150,7 +150,7 @@ test('a post on the blog becomes a letter after a yes', async ({ paired: worksho
     .toContain('New on the blog: The cat has moved out')
 })
 
-test('a series over five days, drawn as a line of days', { tag: '@way' }, async ({ paired: workshop, box, page }) => {
+test('a series over five days, drawn as a line of days', async ({ paired: workshop, box, page }) => {
   await workshop.goto(`${box.workshop}/write?view=series`)
   await workshop.getByRole('link', { name: /The first weeks/ }).click()
   const days = workshop.getByRole('list', { name: 'The days of the series' })

@@ -138,29 +138,28 @@ test('who never confirms is removed after seven days, and the link in the mail s
   await expect(late.getByRole('heading', { name: 'This link is used up' })).toBeVisible()
 })
 
-test(
-  'a rehearsal goes on through the mail: it fails at Mail with the gift removed, and passes with it',
-  { tag: '@way' },
-  async ({ paired: workshop, box }) => {
-    await letEverybodyConfirm(workshop, box, 'starchartform')
-    const folder = join(box.folder, 'gifts')
-    const [gift = ''] = readdirSync(folder)
-    renameSync(join(folder, gift), join(box.folder, 'kept'))
-    const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-    const rehearse = async (outcome: RegExp) => {
-      await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
-      await dock.getByText(outcome).waitFor({ timeout: 200_000 })
-      await dock.getByRole('button', { name: 'Close', exact: true }).click()
-    }
-    await rehearse(/^1 failed$/)
-    const mail = workshop.getByLabel('The line: stations of this form').getByRole('link', { name: /Mail/ })
-    await expect(mail).toContainText('needs work')
-    await expect(workshop.locator('.failures')).toContainText('The gift')
-    renameSync(join(box.folder, 'kept'), join(folder, gift))
-    await rehearse(/^1 passed$/)
-    await expect(mail).toContainText('proven')
-  },
-)
+test('a rehearsal goes on through the mail: it fails at Mail with the gift removed, and passes with it', async ({
+  paired: workshop,
+  box,
+}) => {
+  await letEverybodyConfirm(workshop, box, 'starchartform')
+  const folder = join(box.folder, 'gifts')
+  const [gift = ''] = readdirSync(folder)
+  renameSync(join(folder, gift), join(box.folder, 'kept'))
+  const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+  const rehearse = async (outcome: RegExp) => {
+    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await dock.getByText(outcome).waitFor({ timeout: 200_000 })
+    await dock.getByRole('button', { name: 'Close', exact: true }).click()
+  }
+  await rehearse(/^1 failed$/)
+  const mail = workshop.getByLabel('The line: stations of this form').getByRole('link', { name: /Mail/ })
+  await expect(mail).toContainText('needs work')
+  await expect(workshop.locator('.failures')).toContainText('The gift')
+  renameSync(join(box.folder, 'kept'), join(folder, gift))
+  await rehearse(/^1 passed$/)
+  await expect(mail).toContainText('proven')
+})
 
 /** Over which mail goes out at once; receiver/outbox/transport.ts. */
 const CONNECTIONS = 4

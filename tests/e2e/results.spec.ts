@@ -354,65 +354,64 @@ function asVisitor(n: number, address: string, body?: string): Promise<string> {
   })
 }
 
-test(
-  'other words are tried beside those of a page: planned, shown in turn to a crowd, judged, and published',
-  { tag: '@way' },
-  async ({ paired: workshop, box }) => {
-    await workshop.goto(`${box.workshop}/forms/starchartform/form`)
-    await rewrite(picture(workshop).getByRole('heading').first(), 'Your sky, on one sheet')
-    await workshop.goto(`${box.workshop}/results/wordings/starchartform`)
-    await expect(workshop.getByText(/Now between \d+ and \d+ in 100 of those who see it sign up there/)).toBeVisible()
-    await expect(workshop.getByText(/Up to [\d,]+ views of each wording, [\d,]+ in all: at today’s pace/)).toBeVisible()
-    await workshop.getByLabel('Name of these words').fill('One sheet')
-    expect(await violationsOn(workshop)).toEqual([])
-    await workshop.getByRole('button', { name: 'Begin the trial' }).click()
-    await expect(workshop.getByText(/The trial has begun/)).toBeVisible()
-    const trial = workshop.getByRole('region', { name: /Trial at Observatory site, landing page/ })
-    await expect(trial.getByRole('status')).toHaveText('Too early to say anything.')
+test('other words are tried beside those of a page: planned, shown in turn to a crowd, judged, and published', async ({
+  paired: workshop,
+  box,
+}) => {
+  await workshop.goto(`${box.workshop}/forms/starchartform/form`)
+  await rewrite(picture(workshop).getByRole('heading').first(), 'Your sky, on one sheet')
+  await workshop.goto(`${box.workshop}/results/wordings/starchartform`)
+  await expect(workshop.getByText(/Now between \d+ and \d+ in 100 of those who see it sign up there/)).toBeVisible()
+  await expect(workshop.getByText(/Up to [\d,]+ views of each wording, [\d,]+ in all: at today’s pace/)).toBeVisible()
+  await workshop.getByLabel('Name of these words').fill('One sheet')
+  expect(await violationsOn(workshop)).toEqual([])
+  await workshop.getByRole('button', { name: 'Begin the trial' }).click()
+  await expect(workshop.getByText(/The trial has begun/)).toBeVisible()
+  const trial = workshop.getByRole('region', { name: /Trial at Observatory site, landing page/ })
+  await expect(trial.getByRole('status')).toHaveText('Too early to say anything.')
 
-    // Each who comes is shown one of the two by chance; the new words bring more.
-    const shown = { before: 0, new: 0 }
-    const joined = { before: 0, new: 0 }
-    const versions = { before: '', new: '' }
-    for (let n = 0; n < 320; n++) {
-      const page = await asVisitor(n, `${box.workshop}/page/${LANDING}`)
-      const which = page.includes('Your sky, on one sheet') ? 'new' : 'before'
-      shown[which] += 1
-      if (shown[which] % (which === 'new' ? 2 : 8) > 0) continue
-      const version = /name="askbox-version"[^>]*value="(\d+)"/.exec(page)![1]!
-      versions[which] = version
-      const view = /name="askbox-view"[^>]*value="([^"]+)"/.exec(page)![1]!
-      const typed = `email=crowd${n}%40visitor.example&consent=yes&askbox-version=${version}&askbox-seconds=20`
-      const answer = await asVisitor(n, `${box.workshop}/join/${LANDING}`, `${typed}&askbox-view=${view}`)
-      expect(JSON.parse(answer)).toMatchObject({ outcome: 'joined' })
-      joined[which] += 1
-    }
-    expect(shown.before + shown.new).toBe(320)
-    // Who was shown nothing chooses no wording.
-    for (let n = 0; n < 20; n++)
-      await asVisitor(
-        ...([400 + n, `${box.workshop}/join/${LANDING}`] as const),
-        `email=stuffed${n}%40visitor.example&consent=yes&askbox-version=${versions.new}&askbox-seconds=20`,
-      )
-    await expect(trial.getByRole('status')).toContainText('“One sheet” is better')
-    const numbers = (name: string) => trial.getByRole('row', { name: new RegExp(`^${name}`) }).getByRole('cell')
-    await expect(numbers('As it was').nth(1)).toHaveText(`${shown.before}`)
-    await expect(numbers('One sheet').nth(1)).toHaveText(`${shown.new}`)
-    await expect(numbers('As it was').nth(2)).toHaveText(`${joined.before}`)
-    await expect(numbers('One sheet').nth(2)).toHaveText(`${joined.new}`)
-    expect(await violationsOn(workshop)).toEqual([])
+  // Each who comes is shown one of the two by chance; the new words bring more.
+  const shown = { before: 0, new: 0 }
+  const joined = { before: 0, new: 0 }
+  const versions = { before: '', new: '' }
+  for (let n = 0; n < 320; n++) {
+    const page = await asVisitor(n, `${box.workshop}/page/${LANDING}`)
+    const which = page.includes('Your sky, on one sheet') ? 'new' : 'before'
+    shown[which] += 1
+    if (shown[which] % (which === 'new' ? 2 : 8) > 0) continue
+    const version = /name="askbox-version"[^>]*value="(\d+)"/.exec(page)![1]!
+    versions[which] = version
+    const view = /name="askbox-view"[^>]*value="([^"]+)"/.exec(page)![1]!
+    const typed = `email=crowd${n}%40visitor.example&consent=yes&askbox-version=${version}&askbox-seconds=20`
+    const answer = await asVisitor(n, `${box.workshop}/join/${LANDING}`, `${typed}&askbox-view=${view}`)
+    expect(JSON.parse(answer)).toMatchObject({ outcome: 'joined' })
+    joined[which] += 1
+  }
+  expect(shown.before + shown.new).toBe(320)
+  // Who was shown nothing chooses no wording.
+  for (let n = 0; n < 20; n++)
+    await asVisitor(
+      ...([400 + n, `${box.workshop}/join/${LANDING}`] as const),
+      `email=stuffed${n}%40visitor.example&consent=yes&askbox-version=${versions.new}&askbox-seconds=20`,
+    )
+  await expect(trial.getByRole('status')).toContainText('“One sheet” is better')
+  const numbers = (name: string) => trial.getByRole('row', { name: new RegExp(`^${name}`) }).getByRole('cell')
+  await expect(numbers('As it was').nth(1)).toHaveText(`${shown.before}`)
+  await expect(numbers('One sheet').nth(1)).toHaveText(`${shown.new}`)
+  await expect(numbers('As it was').nth(2)).toHaveText(`${joined.before}`)
+  await expect(numbers('One sheet').nth(2)).toHaveText(`${joined.new}`)
+  expect(await violationsOn(workshop)).toEqual([])
 
-    await trial.getByRole('button', { name: 'Publish “One sheet”' }).click()
-    await workshop.getByRole('button', { name: 'Publish it' }).click()
-    await expect(workshop.getByText(/Version 4 is published/)).toBeVisible()
-    await expect(trial.getByText('chosen')).toBeVisible()
-    for (let n = 0; n < 6; n++)
-      expect(await asVisitor(n, `${box.workshop}/page/${LANDING}`)).toContain('Your sky, on one sheet')
-    // What was only tried is not shown any more, even to whom it was shown.
-    const asked = await asVisitor(1, `${box.workshop}/form/${LANDING}.json?version=2`)
-    expect(JSON.parse(asked)).toMatchObject({ version: 4 })
-  },
-)
+  await trial.getByRole('button', { name: 'Publish “One sheet”' }).click()
+  await workshop.getByRole('button', { name: 'Publish it' }).click()
+  await expect(workshop.getByText(/Version 4 is published/)).toBeVisible()
+  await expect(trial.getByText('chosen')).toBeVisible()
+  for (let n = 0; n < 6; n++)
+    expect(await asVisitor(n, `${box.workshop}/page/${LANDING}`)).toContain('Your sky, on one sheet')
+  // What was only tried is not shown any more, even to whom it was shown.
+  const asked = await asVisitor(1, `${box.workshop}/form/${LANDING}.json?version=2`)
+  expect(JSON.parse(asked)).toMatchObject({ version: 4 })
+})
 
 test('a browser keeps which words it was shown where their owner allows storage, and nothing else; the page hears the address where chosen', async ({
   box,

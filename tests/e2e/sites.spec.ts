@@ -101,45 +101,45 @@ for (const [key, { site: id, pages }] of Object.entries(standIns)) {
   })
 }
 
-test(
-  'damage by the visual editor is found, and mended by pasting into the right place',
-  { tag: '@way' },
-  async ({ paired: workshop, box, page }) => {
-    await openSpot(workshop, box, 'blogletterform')
-    const code = async () => (await workshop.getByLabel('The code').textContent())!
-    await expect(workshop.getByLabel('The code')).toContainText('/join/')
-    await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: await code(), code: '' })
-    await workshop.getByRole('button', { name: 'Check the page' }).click()
-    const report = workshop.locator('.report')
-    await expect(report).toContainText('not as it should', { timeout: LOOKED_MS })
-    for (const says of ['visitors read it', 'curly', 'paragraphs']) await expect(report).toContainText(says)
-    await expect(report.getByLabel('Lines of the page').first()).toContainText('askbox')
-    expect(await violationsOn(workshop, { within: '.check', also: ['best-practice'] })).toEqual([])
+test('damage by the visual editor is found, and mended by pasting into the right place', async ({
+  paired: workshop,
+  box,
+  page,
+}) => {
+  await openSpot(workshop, box, 'blogletterform')
+  const code = async () => (await workshop.getByLabel('The code').textContent())!
+  await expect(workshop.getByLabel('The code')).toContainText('/join/')
+  await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: await code(), code: '' })
+  await workshop.getByRole('button', { name: 'Check the page' }).click()
+  const report = workshop.locator('.report')
+  await expect(report).toContainText('not as it should', { timeout: LOOKED_MS })
+  for (const says of ['visitors read it', 'curly', 'paragraphs']) await expect(report).toContainText(says)
+  await expect(report.getByLabel('Lines of the page').first()).toContainText('askbox')
+  expect(await violationsOn(workshop, { within: '.check', also: ['best-practice'] })).toEqual([])
 
-    await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: 'The dome slid open.' })
-    await workshop.getByRole('button', { name: 'Paste it for me' }).click()
-    await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, First frost')).toBeVisible()
-    await workshop.getByRole('button', { name: 'Check the page' }).click()
-    await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
-    await page.goto(`${box.sites}/posts/first-frost`)
-    await signUp(page.locator('form.askbox'), 'mended@post.example')
-    await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+  await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: 'The dome slid open.' })
+  await workshop.getByRole('button', { name: 'Paste it for me' }).click()
+  await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, First frost')).toBeVisible()
+  await workshop.getByRole('button', { name: 'Check the page' }).click()
+  await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
+  await page.goto(`${box.sites}/posts/first-frost`)
+  await signUp(page.locator('form.askbox'), 'mended@post.example')
+  await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
 
-    // Pasted source, and a file.
-    const source = await (await fetch(`${box.sites}/posts/new-mirror`)).text()
-    await workshop.getByRole('tab', { name: 'Pasted code' }).click()
-    await workshop.getByLabel('The page’s source').fill(source)
-    await workshop.getByRole('button', { name: 'Check it' }).click()
-    await expect(report).toContainText('The code is not there.', { timeout: LOOKED_MS })
-    await workshop.getByRole('tab', { name: 'A file' }).click()
-    await workshop.locator('input[type=file]').setInputFiles({
-      name: 'page.html',
-      mimeType: 'text/html',
-      buffer: Buffer.from(await (await fetch(`${box.sites}/posts/first-frost`)).text()),
-    })
-    await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
-  },
-)
+  // Pasted source, and a file.
+  const source = await (await fetch(`${box.sites}/posts/new-mirror`)).text()
+  await workshop.getByRole('tab', { name: 'Pasted code' }).click()
+  await workshop.getByLabel('The page’s source').fill(source)
+  await workshop.getByRole('button', { name: 'Check it' }).click()
+  await expect(report).toContainText('The code is not there.', { timeout: LOOKED_MS })
+  await workshop.getByRole('tab', { name: 'A file' }).click()
+  await workshop.locator('input[type=file]').setInputFiles({
+    name: 'page.html',
+    mimeType: 'text/html',
+    buffer: Buffer.from(await (await fetch(`${box.sites}/posts/first-frost`)).text()),
+  })
+  await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
+})
 
 test('a sidebar form by script on the blog: words changed in the workshop are on the page after publishing', async ({
   paired: workshop,

@@ -3,10 +3,10 @@ import { seed, times } from '../seed'
 import { keptVerdicts, openCourt } from '../verdicts/judge'
 
 /** One of so many parts of the table, by the run's seed, in a whole run too: `npm run endure` judges all of it. */
-const PARTS = times({ short: 60, whole: 15, endure: 1 })
+const PARTS = times({ short: 60, whole: 30, endure: 1 })
 const isOfThisRun = (at: number) => at % PARTS === seed % PARTS
 
-test('what a visitor in Chromium could do on the pages of the table is so still', { tag: '@way' }, async () => {
+test('what a visitor in Chromium could do on the pages of the table is so still', async () => {
   test.setTimeout(300_000)
   const court = await openCourt()
   try {

@@ -32,9 +32,9 @@ const outcomeOf = ({ steps, verdict }: Proof) => {
 }
 const VISITS: Proof['cases'] = ['first', 'scripts-off', 'phone']
 
-/** Of the set-ups, a short run has one in so many. */
-const PARTS = 20
-const ofThisRun = (_: unknown, at: number) => isOfThisRun(at, PARTS)
+/** Of the set-ups, a short and a whole run have one in so many. */
+const PARTS = [20, 6] as const
+const ofThisRun = (_: unknown, at: number) => isOfThisRun(at, ...PARTS)
 /** Of what is told by more than a table, one in so many. */
 const someTest = oneTestIn(4)
 
