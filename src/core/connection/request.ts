@@ -232,7 +232,10 @@ function isEach(template: JsonTemplate): template is { each: string; as: JsonTem
   )
 }
 
-function formPairs({ name, value, each }: { name: string; value: string; each?: string | undefined }, values: RequestValues) {
+function formPairs(
+  { name, value, each }: { name: string; value: string; each?: string | undefined },
+  values: RequestValues,
+) {
   if (each !== undefined)
     return pairsOf(values[each]).map(([key, one]): [string, string] => [
       textOf(name, { ...values, key, value: one }),
