@@ -4,7 +4,7 @@ import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { ask, drawer, picture } from './form-station'
-import { go } from './hands'
+import { go, labels } from './hands'
 
 /** 1280 px at 400 %: WCAG 2.2, 1.4.10 Reflow. */
 const NARROW = { width: 320, height: 640 }
@@ -93,17 +93,17 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
   }) => {
     const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
     await workshop.goto(`${box.workshop}/forms/linksform/spot`)
-    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
     await dock.getByText('1 failed', { exact: true }).waitFor()
-    await dock.getByRole('button', { name: 'Close', exact: true }).click()
+    await dock.getByRole('button', { name: labels.close, exact: true }).click()
     await go(workshop, '/forms/schoolsform/spot')
-    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
     await dock.getByRole('button', { name: 'Stop' }).waitFor()
     expect(await violationsOn(workshop, { within: '.dock, .line' })).toEqual([])
     await dock.getByText('1 passed', { exact: true }).waitFor({ timeout: 180_000 })
     expect(await violationsOn(workshop, { within: '.dock' })).toEqual([])
-    await dock.getByRole('button', { name: 'Close', exact: true }).click()
-    await workshop.getByRole('button', { name: 'By hand' }).click()
+    await dock.getByRole('button', { name: labels.close, exact: true }).click()
+    await workshop.getByRole('button', { name: labels.byHand }).click()
     await workshop.getByRole('button', { name: /^All that was tried/ }).click()
     const saved = workshop.waitForEvent('download')
     await workshop.getByRole('button', { name: 'Save as a page' }).click()
@@ -111,10 +111,10 @@ test.describe('axe-core finds nothing (WCAG 2.2 A and AA), and at 320 px nothing
     await expect.poll(() => sticksOut(workshop)).toEqual([])
     expect(await violationsOn(workshop, { within: '.proof' })).toEqual([])
     await workshop.setViewportSize(WIDE)
-    await workshop.getByRole('button', { name: 'What is tried' }).click()
+    await workshop.getByRole('button', { name: labels.whatIsTried }).click()
     await workshop.getByRole('dialog').waitFor()
     expect(await violationsOn(workshop, { within: '.el-dialog' })).toEqual([])
-    await workshop.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
+    await workshop.getByRole('dialog').getByRole('button', { name: labels.keep }).click()
     await workshop.getByRole('dialog').waitFor({ state: 'hidden' })
     await workshop.keyboard.press('Control+k')
     await workshop.keyboard.type('rehearse')

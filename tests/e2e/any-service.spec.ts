@@ -4,7 +4,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { type RunningBox, startBox } from '../programs'
 import { type DocumentedService, documentedServices } from '../service-ground'
 import { violationsOn } from './axe'
-import { countPresses } from './hands'
+import { countPresses, labels } from './hands'
 import { seed } from '../seed'
 
 /*
@@ -35,7 +35,7 @@ const shownBy = async ({ path, description }: DocumentedService) =>
 /** From a list to what the service's help page shows. */
 async function openMaking(list: string): Promise<void> {
   await workshop.goto(`${box.workshop}/lists/${list}?view=onward`)
-  await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+  await workshop.getByRole('button', { name: labels.handOn }).click()
   await expect(workshop.getByRole('heading', { name: 'Where to' })).toBeVisible()
   await workshop.getByText('A new one').click()
   await workshop.getByRole('combobox', { name: 'Service' }).click()
@@ -49,12 +49,12 @@ async function tryKey(parts: readonly string[]): Promise<void> {
   const inputs = workshop.locator('form.key input[type=password]')
   await expect(inputs).toHaveCount(parts.length)
   for (const [at, part] of parts.entries()) await inputs.nth(at).fill(part)
-  await workshop.getByRole('button', { name: 'Try the key' }).click()
+  await workshop.getByRole('button', { name: labels.tryTheKey }).click()
 }
 const theirList = (name: string) => workshop.locator('label').filter({ hasText: name })
 const step = (name: string) => workshop.getByRole('listitem').filter({ hasText: name })
 async function sendMadeUp(): Promise<void> {
-  await workshop.getByRole('button', { name: 'Send one made-up person' }).click()
+  await workshop.getByRole('button', { name: labels.sendMadeUp }).click()
   await expect(workshop.getByText('There, with the right values.')).toBeVisible()
   await expect(workshop.getByText('Taken off again', { exact: true })).toBeVisible()
 }
@@ -82,7 +82,7 @@ test('the sixth in at most twelve presses, from the list to handing on', async (
   await workshop.goto(`${box.workshop}/lists/schoolvisits?view=onward`)
   const presses = await countPresses(workshop)
   const service = serviceAt('foghorn')
-  await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+  await workshop.getByRole('button', { name: labels.handOn }).click()
   await workshop.getByText('A new one').click()
   await workshop.getByRole('combobox', { name: 'Service' }).click()
   await workshop.getByRole('option', { name: /Another/ }).click()
@@ -91,7 +91,7 @@ test('the sixth in at most twelve presses, from the list to handing on', async (
   await theirList('Keepers').click()
   await sendMadeUp()
   expect(await violationsOn(workshop)).toEqual([])
-  await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+  await workshop.getByRole('button', { name: labels.handOn }).click()
   await expect(workshop.getByRole('heading', { name: 'Keepers' })).toBeVisible()
   expect(await presses()).toBeLessThanOrEqual(12)
   // Who is on the list already is forecast.
@@ -109,7 +109,7 @@ test(
     await tryKey(service.key)
     await theirList('Tide tables').click()
     await sendMadeUp()
-    await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+    await workshop.getByRole('button', { name: labels.handOn }).click()
     await expect(workshop.getByRole('heading', { name: 'Tide tables' })).toBeVisible()
 
     const email = 'ada@visitor.example'
@@ -147,7 +147,7 @@ test('a wrong guess is corrected by a press in the pasted text, for all examples
   await workshop.getByRole('option', { name: 'the list', exact: true }).click()
   await expect(examples.getByRole('button', { name: /^harbour\s+the list$/ })).toHaveCount(5)
   expect(await violationsOn(workshop)).toEqual([])
-  await workshop.getByRole('button', { name: 'Try the key' }).click()
+  await workshop.getByRole('button', { name: labels.tryTheKey }).click()
   await theirList('Salt pans').click()
   await sendMadeUp()
 })
@@ -164,7 +164,7 @@ test('what an answer holds is pressed where it was not found', async () => {
   await workshop.getByRole('combobox', { name: 'What is that?' }).click()
   await workshop.getByRole('option', { name: 'the list’s number' }).click()
   await expect(came.getByRole('button', { name: /^"Shop news"\s+the list’s number$/ })).toBeVisible()
-  await workshop.getByRole('button', { name: 'Try the key' }).click()
+  await workshop.getByRole('button', { name: labels.tryTheKey }).click()
   await expect(came.getByRole('button', { name: /^"Workshop days"\s+the list’s number$/ })).toBeVisible()
 })
 
@@ -177,7 +177,7 @@ test('a missing step says what it costs; what is made is saved as a file that ot
   await expect(step('Take somebody off')).toContainText('stays on there')
   await tryKey(service.key)
   await theirList('Salt pans').click()
-  await workshop.getByRole('button', { name: 'Send one made-up person' }).click()
+  await workshop.getByRole('button', { name: labels.sendMadeUp }).click()
   await expect(workshop.getByText('Went there')).toBeVisible()
   const [download] = await Promise.all([
     workshop.waitForEvent('download'),

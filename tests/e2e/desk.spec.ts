@@ -1,6 +1,6 @@
 import { objectsOf } from '../api'
 import { expect, test } from './box'
-import { choose, go } from './hands'
+import { choose, go, labels } from './hands'
 
 test(
   'forms are found and ordered; what is chosen is dressed, paused and archived as one, and each is undone',
@@ -18,7 +18,7 @@ test(
     await workshop.getByRole('button', { name: 'All that are shown' }).click()
     const chosen = workshop.getByRole('region', { name: 'The chosen forms' })
     await expect(chosen).toContainText('2 forms chosen')
-    const undo = workshop.getByRole('alert').getByRole('button', { name: 'Undo' })
+    const undo = workshop.getByRole('alert').getByRole('button', { name: labels.undo })
 
     const states = async () =>
       (await objectsOf(box, 'spot'))

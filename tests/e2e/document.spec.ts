@@ -3,7 +3,7 @@ import { type RunningBox } from '../programs'
 import { objectsOf } from '../api'
 import { expect, test } from './box'
 import { picture, rewrite } from './form-station'
-import { go } from './hands'
+import { go, labels } from './hands'
 
 /*
  * What the owner has in hand, form and mail alike: undo goes to what is seen, two windows share one draft, and it is
@@ -34,7 +34,7 @@ test(
     const before = await senderName(workshop).inputValue()
     await senderName(workshop).fill('The night desk')
     await senderName(workshop).blur()
-    await expect(workshop.getByRole('button', { name: 'Undo' })).toBeEnabled()
+    await expect(workshop.getByRole('button', { name: labels.undo })).toBeEnabled()
     await workshop.keyboard.press('Control+z')
     await expect(senderName(workshop)).toHaveValue(before)
     await workshop.keyboard.press('Control+z')
@@ -69,7 +69,7 @@ test('a mail that two windows write has what both wrote; what came from the othe
   await reply(second).fill('desk@cloudberryhill.example')
   await reply(second).blur()
   await expect(reply(workshop)).toHaveValue('desk@cloudberryhill.example')
-  await workshop.getByRole('button', { name: 'Undo' }).click()
+  await workshop.getByRole('button', { name: labels.undo }).click()
   await expect(reply(second)).not.toHaveValue('desk@cloudberryhill.example')
   await expect(senderName(second)).toHaveValue('The night desk')
   await second.close()

@@ -3,7 +3,7 @@ import { join, resolve } from 'node:path'
 import type { Page } from '@playwright/test'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
-import { countPresses, go } from './hands'
+import { countPresses, go, labels } from './hands'
 import { drawer } from './form-station'
 
 const PICTURE = { name: 'dome.png', mimeType: 'image/png', buffer: onePixel() }
@@ -12,7 +12,7 @@ const press = (workshop: Page, name: string | RegExp) => workshop.getByRole('but
 /** What is chosen next has the same words on the Desk. */
 async function openNewForm(workshop: Page): Promise<void> {
   await press(workshop, 'New form')
-  await expect(workshop.getByRole('button', { name: 'Make the form' })).toBeVisible()
+  await expect(workshop.getByRole('button', { name: labels.makeTheForm })).toBeVisible()
 }
 const choose = (workshop: Page, name: string) => workshop.getByText(name, { exact: true }).first().click()
 /** Types where the focus is: a hand that presses “A new list” goes on to name it. */
@@ -260,10 +260,10 @@ test('the demo can be looked round in an own place, and left by one press', asyn
   await page.goto(box.workshop)
   await expect(page.getByText('You are looking round in the demo.')).toBeVisible()
   await expect(page.getByText('Observatory site, landing page: Star chart')).toBeVisible()
-  await page.getByRole('button', { name: 'New form' }).click()
+  await page.getByRole('button', { name: labels.newForm }).click()
   await page.getByRole('radio', { name: 'Members’ letter' }).check()
   await page.getByRole('radio', { name: 'Volunteers’ blog' }).check()
-  await page.getByRole('button', { name: 'Make the form' }).click()
+  await page.getByRole('button', { name: labels.makeTheForm }).click()
   await expect(page.getByLabel('Name of the form')).toBeVisible()
   expect(sent).toEqual([])
   expect(await violationsOn(page)).toEqual([])

@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture as pictureOf, rewrite } from './form-station'
-import { go } from './hands'
+import { go, labels } from './hands'
 
 test(
   'from idea to mailing list, for visitors with scripts on and off',
@@ -11,13 +11,13 @@ test(
     const letter = 'Night sky letter'
 
     await test.step('make a form with a list on the spot', async () => {
-      await workshop.getByRole('button', { name: 'New form' }).click()
+      await workshop.getByRole('button', { name: labels.newForm }).click()
       await workshop.getByLabel('A new list').check()
       await workshop.getByLabel('Name of the list, as its members will know it').fill(letter)
       await workshop.getByLabel('Volunteers’ blog').check()
       await workshop.getByLabel('Address of the page').fill(`${box.sites}/posts/counting-meteors`)
       await expect(workshop.getByLabel('Name, for your eyes only')).toHaveValue(`Volunteers’ blog, inline: ${letter}`)
-      await workshop.getByRole('button', { name: 'Make the form' }).click()
+      await workshop.getByRole('button', { name: labels.makeTheForm }).click()
       await expect(workshop.getByLabel('Name of the form')).toHaveValue(`Volunteers’ blog, inline: ${letter}`)
     })
 
@@ -117,7 +117,7 @@ async function paste(workshop: Page, box: RunningBox, post: string, code: string
   const editor = await workshop.context().newPage()
   await editor.goto(`${box.sites}/editor/volunteers/${encodeURIComponent(`body:/posts/${post}`)}`)
   await editor.getByLabel('HTML below the text').fill(code)
-  await editor.getByRole('button', { name: 'Save' }).click()
+  await editor.getByRole('button', { name: labels.save }).click()
   await expect(editor.getByText('Saved.')).toBeVisible()
   await editor.close()
 }

@@ -4,7 +4,7 @@ import type { Workspace } from '#core/workspace'
 import { changeDraft, objectsOf } from '../api'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture, rewrite } from './form-station'
-import { choose, go, keyboardHands, mouseHands } from './hands'
+import { choose, go, keyboardHands, labels, mouseHands } from './hands'
 
 const demo = JSON.parse(
   readFileSync(resolve(import.meta.dirname, '../../demo/cloudberry-hill.json'), 'utf8'),
@@ -24,13 +24,13 @@ test(
     const email = 'gift@mail.example'
 
     await test.step('make it', async () => {
-      await hands.press(workshop.getByRole('button', { name: 'New form' }))
+      await hands.press(workshop.getByRole('button', { name: labels.newForm }))
       await hands.check(workshop.getByRole('radio', { name: 'Clear-sky alerts' }))
       await hands.check(workshop.getByRole('radio', { name: 'Observatory site' }))
       await hands.check(workshop.getByRole('radio', { name: 'Landing page' }))
       await hands.press(workshop.getByRole('button', { name: 'Gift offer' }))
       await hands.fill(workshop.getByLabel('Name, for your eyes only'), 'Gift by keys')
-      await hands.press(workshop.getByRole('button', { name: 'Make the form' }))
+      await hands.press(workshop.getByRole('button', { name: labels.makeTheForm }))
       await expect(form.getByRole('heading', { name: 'The printable guide' })).toBeVisible()
     })
 
@@ -266,7 +266,7 @@ test('duplicated, archived, deleted, and brought back', async ({ paired: worksho
   await workshop.getByRole('menuitem', { name: 'Delete' }).click()
   await expect(workshop.getByText('is deleted, and its code takes no more sign-ups')).toBeVisible()
   expect((await post()).status()).toBe(410)
-  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+  await workshop.getByRole('alert').getByRole('button', { name: labels.undo }).last().click()
   await expect(
     workshop.getByRole('link', { name: 'Observatory site, inline: School visits', exact: true }),
   ).toBeVisible()
@@ -374,7 +374,7 @@ test('a new form speaks what the newest on its site speaks, and its own words fo
     await workshop.getByLabel('Members’ letter').check()
     await workshop.getByLabel('Volunteers’ blog').check()
     await workshop.getByRole('button', { name: shape }).click()
-    await workshop.getByRole('button', { name: 'Make the form' }).click()
+    await workshop.getByRole('button', { name: labels.makeTheForm }).click()
   }
   await make('Quiet one-liner')
   await choose(workshop.getByLabel('The form speaks'), 'German')
@@ -410,7 +410,7 @@ test('an owner’s own CSS holds for the form, and what is left out is named', a
   await expect(workshop.getByText('Your own CSS hides the button at 320 px: nobody could sign up there.')).toBeVisible()
   await workshop.getByRole('button', { name: 'Give the heading a colour that reads' }).click()
   await expect(pale).toHaveCount(0)
-  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).click()
+  await workshop.getByRole('alert').getByRole('button', { name: labels.undo }).click()
   await expect(pale).toBeVisible()
   await workshop.getByRole('button', { name: 'Give the heading a colour that reads' }).click()
   await drawer(workshop, 'Look')
@@ -480,7 +480,7 @@ test('a form that is a page of its own and stands in a page as well is looked at
   await go(workshop, '/forms/starchartform/spot')
   await workshop.getByRole('button', { name: 'Another spot for this form' }).click()
   await choose(workshop.getByRole('combobox', { name: 'Another spot on' }), 'Observatory site')
-  await workshop.getByRole('button', { name: 'Add it' }).click()
+  await workshop.getByRole('button', { name: labels.addIt }).click()
   await expect
     .poll(async () => (await objectsOf(box, 'spot')).filter(({ body }) => body?.form === 'starchartform').length)
     .toBe(2)

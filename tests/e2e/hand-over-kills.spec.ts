@@ -2,7 +2,8 @@ import { expect, test } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { Holdings } from '../service-ground'
-import { end, type RunningBox, startBox } from '../programs'
+import { killOften, receiverOf, servicesOf } from '../kills'
+import { type RunningBox, startBox } from '../programs'
 import { times } from '../seed'
 
 const KILLS = times({ short: 3, whole: 6, endure: 100 })
@@ -74,19 +75,12 @@ test(`receiver and service killed at any moment: everybody is there once, as the
       }
     }
   }
-  const killing = async () => {
-    for (let kill = 0; kill < KILLS; kill += 1) {
-      // Between two kills somebody comes, on however slow a machine.
-      const before = people.length
-      while (people.length < before + 2) await new Promise((resolve) => setTimeout(resolve, 20))
-      const isReceiver = kill % 2 === 0
-      const child = isReceiver ? box.receiver : box.services!
-      await end(child, 'SIGKILL', Math.random() * 700)
-      await (isReceiver ? box.restart() : box.restartServices())
-    }
-    isOver = true
-  }
-  await Promise.all([comeAndGo(), killing()])
+  const killing = killOften(KILLS, [receiverOf(box), servicesOf(box)], {
+    done: () => people.length,
+    enough: () => 2,
+    withinMs: 700,
+  })
+  await Promise.all([comeAndGo(), killing.finally(() => (isOver = true))])
   const standing = async () => {
     const response = await fetch(`${box.workshop}/api/outside`, { headers: { Authorization: `Bearer ${box.key}` } })
     const { handOvers } = (await response.json()) as { handOvers: { id: string; waiting: number; refused: number }[] }

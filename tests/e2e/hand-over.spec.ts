@@ -2,6 +2,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { type RunningBox, startBox } from '../programs'
 import { violationsOn } from './axe'
 import { clearCache, saveInEditor } from './stand-ins'
+import { labels } from './hands'
 
 // One Ask Box with the pretend services for all of them: each test takes up what the one before left.
 test.describe.configure({ mode: 'serial' })
@@ -44,25 +45,25 @@ test(
   async ({ page }) => {
     await workshop.goto(`${box.workshop}/lists/membersletter`)
     await workshop.getByRole('tab', { name: 'Where it is handed on' }).click()
-    await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+    await workshop.getByRole('button', { name: labels.handOn }).click()
     await workshop.getByText('A new one').click()
     await workshop.getByRole('combobox', { name: 'Service' }).click()
     await workshop.getByRole('option', { name: /Tin Kettle/ }).click()
     await workshop.getByLabel('Account number').fill('7045')
     await workshop.getByLabel('Secret word').fill('not this one')
-    await workshop.getByRole('button', { name: 'Try the key' }).click()
+    await workshop.getByRole('button', { name: labels.tryTheKey }).click()
     await expect(workshop.getByRole('alert')).toContainText('The key is wrong')
     await workshop.getByLabel('Secret word').fill('kettle-demo-word')
-    await workshop.getByRole('button', { name: 'Try the key' }).click()
+    await workshop.getByRole('button', { name: labels.tryTheKey }).click()
     await expect(workshop.getByText('it opens “Cloudberry Hill at Tin Kettle”')).toBeVisible()
     await workshop.getByText('Night owls').click()
     await expect(workshop.getByRole('combobox', { name: 'Where First name goes' })).toHaveAccessibleDescription(
       'Given name (Q1)',
     )
     expect(await violationsOn(workshop)).toEqual([])
-    await workshop.getByRole('button', { name: 'Send one made-up person' }).click()
+    await workshop.getByRole('button', { name: labels.sendMadeUp }).click()
     await expect(workshop.getByText('There, with the right values.')).toBeVisible()
-    await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+    await workshop.getByRole('button', { name: labels.handOn }).click()
     await expect(workshop.getByRole('heading', { name: 'Night owls' })).toBeVisible()
 
     await signUp(spotOf['Members’ letter'], 'ada@visitor.example', { 'first-name': 'Ada' })
@@ -71,10 +72,10 @@ test(
       await expect(rowAt(page, 'kettle', 'ada@visitor.example')).toContainText('Q1: Ada', { timeout: 1_000 })
     }).toPass()
     // Who is on the list already goes there after it was seen who that is.
-    await workshop.getByRole('button', { name: 'Compare now' }).click()
+    await workshop.getByRole('button', { name: labels.compareNow }).click()
     await workshop.getByRole('button', { name: /^Hand over \d+ people$/ }).click()
     await expect(workshop.getByText(/go there now/)).toBeVisible()
-    await workshop.getByRole('button', { name: 'Compare now' }).click()
+    await workshop.getByRole('button', { name: labels.compareNow }).click()
     await expect(async () => {
       await workshop.getByRole('button', { name: 'Compare again' }).click()
       await expect(workshop.getByText('are the same at both ends')).toBeVisible({ timeout: 2_000 })
@@ -159,9 +160,9 @@ test('a service where one signs in: said no there, then yes; its list is handed 
   await taken.close()
   await workshop.getByRole('button', { name: 'I have signed in' }).click()
   await workshop.getByText('The dome bulletin').click()
-  await workshop.getByRole('button', { name: 'Send one made-up person' }).click()
+  await workshop.getByRole('button', { name: labels.sendMadeUp }).click()
   await expect(workshop.getByText('There, with the right values.')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Hand this list on' }).click()
+  await workshop.getByRole('button', { name: labels.handOn }).click()
   await expect(workshop.getByRole('heading', { name: 'The dome bulletin' })).toBeVisible()
 })
 
@@ -172,11 +173,11 @@ test('who is only there, or left there, is seen when both lists are compared, an
   const form = { EMAIL: 'zoe@visitor.example', FIRST: 'Zoe' }
   await fetch(`${box.service}/forms/l1`, { method: 'POST', body: new URLSearchParams(form) })
   await workshop.goto(`${box.workshop}/lists/schoolvisits/onward/schoolshandedon`)
-  await workshop.getByRole('button', { name: 'Compare now' }).click()
+  await workshop.getByRole('button', { name: labels.compareNow }).click()
   await workshop.getByRole('tab', { name: 'Left there · 1' }).click()
   await workshop.getByRole('button', { name: 'Take them off here' }).click()
   await expect(workshop.getByText('1 person taken off the list.')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Compare now' }).click()
+  await workshop.getByRole('button', { name: labels.compareNow }).click()
   await workshop.getByRole('tab', { name: 'Only there · 1' }).click()
   await workshop.getByRole('button', { name: 'Look at bringing them in' }).click()
   await expect(workshop.getByRole('heading', { name: 'What is in it' })).toBeVisible()
@@ -193,11 +194,11 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await workshop.getByRole('radio', { name: 'School visits' }).check({ force: true })
   await workshop.getByRole('radio', { name: 'Volunteers’ blog' }).check({ force: true })
   await workshop.getByLabel('Code of the form').fill('<p>Our letter, soon</p>')
-  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  await workshop.getByRole('button', { name: labels.makeTheForm }).click()
   await expect(workshop.getByText('The form that you pasted has not been read.')).toBeVisible()
   await workshop.getByRole('button', { name: 'Read it' }).click()
   await expect(workshop.getByRole('alert').filter({ hasText: 'form' }).first()).toBeVisible()
-  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  await workshop.getByRole('button', { name: labels.makeTheForm }).click()
   await expect(workshop).toHaveURL(/\/new$/)
   await workshop.getByLabel('Code of the form').fill(`<script src="https://x.example/a.js"></script>
     <form action="${box.service}/forms/l2" method="post"><table><tr><td>Email</td><td><input name="EMAIL" type="email" required></td></tr>
@@ -207,7 +208,7 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await expect(workshop.getByText('asks for Email (required), First name.')).toBeVisible()
   await expect(workshop.getByText('Not taken along: 1 script, of x.example.')).toBeVisible()
   await workshop.getByLabel('Address of the page').fill(`${box.sites}/posts/counting-meteors`)
-  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  await workshop.getByRole('button', { name: labels.makeTheForm }).click()
   await workshop.waitForURL(/\/form$/)
   await workshop.goto(workshop.url().replace(/\/form$/, '/spot'))
   const code = (await workshop.getByLabel('The code', { exact: true }).textContent())!
@@ -227,7 +228,7 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await clearCache(box, 'volunteers')
   await workshop.getByRole('button', { name: /^Publish (version 1|with)/ }).click()
   await workshop.getByText('Version 1 is published').first().waitFor()
-  const rehearse = workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true })
+  const rehearse = workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true })
   await rehearse.click()
   const asks = workshop.getByRole('dialog', { name: /^Sign somebody up at/ })
   await asks.getByRole('button', { name: 'Not now' }).click()
@@ -236,7 +237,7 @@ test('the code of a form that is there already becomes one of ours, which posts 
   await asks.getByLabel('Address to sign up with').fill('ilse@visitor.example')
   await asks.getByRole('button', { name: 'Yes, sign them up' }).click()
   await expect(workshop.getByText('1 passed', { exact: true })).toBeVisible({ timeout: 120_000 })
-  await workshop.getByRole('button', { name: 'Close', exact: true }).click()
+  await workshop.getByRole('button', { name: labels.close, exact: true }).click()
   await expect(
     workshop.getByRole('navigation', { name: 'The line' }).getByRole('link', { name: /Answer/ }),
   ).toContainText('proven')
@@ -247,20 +248,20 @@ test('the code of a form that is there already becomes one of ours, which posts 
 test('a rehearsal goes to the end, and finds at List that the key was withdrawn', async ({ page }) => {
   await workshop.goto(`${box.workshop}/forms/schoolsform/list`)
   const rehearse = async () => {
-    await workshop.getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await workshop.getByRole('button', { name: labels.rehearse, exact: true }).click()
     await expect(workshop.getByText('Rehearsed', { exact: true })).toBeVisible({ timeout: 120_000 })
   }
   await rehearse()
   await expect(
     workshop.getByRole('navigation', { name: 'The line' }).getByRole('link', { name: /List/ }),
   ).toContainText('proven')
-  await workshop.getByRole('button', { name: 'Close', exact: true }).click()
+  await workshop.getByRole('button', { name: labels.close, exact: true }).click()
   await page.goto(`${box.service}/`)
   await expect(page.getByText('@rehearsal.example')).toHaveCount(0)
   await pressAt(page, 'lantern', 'No key is valid any more')
   await rehearse()
   await expect(workshop.getByText('The key is wrong, or was withdrawn at the service.')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Close', exact: true }).click()
+  await workshop.getByRole('button', { name: labels.close, exact: true }).click()
   await workshop.getByRole('link', { name: /^To the connection “/ }).click()
   await expect(workshop).toHaveURL(/\/connections\//)
 })

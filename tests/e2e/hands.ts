@@ -1,5 +1,28 @@
 import { expect, type Locator, type Page } from '@playwright/test'
 
+/** What most tests press, as it is said on screen: changed here alone. */
+export const labels = {
+  addIt: 'Add it',
+  byHand: 'By hand',
+  checkThePage: 'Check the page',
+  close: 'Close',
+  compareNow: 'Compare now',
+  erase: 'Erase',
+  handOn: 'Hand this list on',
+  keep: 'Keep',
+  makeTheForm: 'Make the form',
+  newForm: 'New form',
+  pasteForMe: 'Paste it for me',
+  redo: 'Redo',
+  rehearse: 'Rehearse',
+  rehearseEverything: 'Rehearse everything',
+  save: 'Save',
+  sendMadeUp: 'Send one made-up person',
+  tryTheKey: 'Try the key',
+  undo: 'Undo',
+  whatIsTried: 'What is tried',
+} as const
+
 /** What an owner's hands can do, with mouse and keyboard or by keyboard alone. */
 export interface Hands {
   press(what: Locator): Promise<void>

@@ -5,6 +5,7 @@ import { simpleParser } from 'mailparser'
 import { violationsOn } from './axe'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
+import { labels } from './hands'
 
 test.use({ withMailbox: true })
 
@@ -63,9 +64,9 @@ test(
     await workshop.keyboard.insertText(' bring socks.')
     await workshop.keyboard.press('Escape')
     await expect(workshop.getByRole('list', { name: 'Blocks, in their order' })).toContainText('bring socks.')
-    await workshop.getByRole('button', { name: 'Undo' }).click()
+    await workshop.getByRole('button', { name: labels.undo }).click()
     await expect(workshop.getByRole('list', { name: 'Blocks, in their order' })).not.toContainText('bring socks.')
-    await workshop.getByRole('button', { name: 'Redo' }).click()
+    await workshop.getByRole('button', { name: labels.redo }).click()
     // A block is moved by keys.
     const blocks = workshop.getByRole('list', { name: 'Blocks, in their order' }).getByRole('listitem')
     await blocks

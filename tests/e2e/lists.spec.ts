@@ -6,6 +6,7 @@ import { end } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { messyFile } from './messy-file'
+import { labels } from './hands'
 
 const ROWS = 5_000
 /** Changes one row of the store behind its back. */
@@ -86,14 +87,14 @@ test(
     await workshop.getByLabel('Find an address').fill('person8@messy')
     await workshop.getByRole('link', { name: 'person8@messy.example' }).click()
     await workshop.getByLabel('First name').fill('Adalbert')
-    await workshop.getByRole('button', { name: 'Save', exact: true }).click()
+    await workshop.getByRole('button', { name: labels.save, exact: true }).click()
     await expect(workshop.getByText('First name: Ada → Adalbert')).toBeVisible()
     await workshop.getByRole('link', { name: 'School visits' }).click()
     await workshop.getByRole('tab', { name: 'How it grew' }).click()
     await workshop.getByRole('button', { name: /Files and changes of many/ }).click()
     const history = workshop.getByRole('listitem').filter({ hasText: 'Brought in “people.csv”' }).first()
     await expect(history).toContainText('4,926 people')
-    await history.getByRole('button', { name: 'Undo' }).click()
+    await history.getByRole('button', { name: labels.undo }).click()
     const undone = workshop.getByRole('listitem').filter({ hasText: 'Undone: Brought in “people.csv”' })
     await expect(undone).toContainText('4,925 people, 1 left as they are')
     await expect(undone.getByRole('link', { name: 'changed since' })).toBeVisible()
@@ -261,7 +262,7 @@ test('a filter is said in sentences and saved; all whom it finds are tagged as o
   await dialog(workshop).getByRole('button', { name: 'Give it' }).click()
   await expect(workshop.getByText('16 people tagged “spring 2027”.')).toBeVisible()
   await expect(workshop.getByRole('row', { name: /office@/ }).first()).toContainText('spring 2027')
-  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+  await workshop.getByRole('alert').getByRole('button', { name: labels.undo }).last().click()
   await expect(workshop.getByText('16 people are as before.')).toBeVisible()
   await expect(workshop.getByRole('row', { name: /office@/ }).first()).not.toContainText('spring 2027')
 
@@ -289,7 +290,7 @@ test('what is done to all who are found is done to those alone, whoever signs up
   await expect(found).toHaveText('20 people')
   await workshop.getByRole('checkbox', { name: 'Choose all who are found' }).check({ force: true })
   const chosen = workshop.getByRole('region', { name: 'What to do with those who are chosen' })
-  await chosen.getByRole('button', { name: 'Erase' }).click()
+  await chosen.getByRole('button', { name: labels.erase }).click()
   await expect(dialog(workshop)).toContainText('Exactly these are erased')
 
   // A sign-up, and another tab's import, both of people whom the same search finds.
@@ -308,9 +309,9 @@ test('what is done to all who are found is done to those alone, whoever signs up
   await expect(found).toHaveText('51 people')
 
   await dialog(workshop).getByText('It cannot be undone, and I want it.').click()
-  await dialog(workshop).getByRole('button', { name: 'Erase' }).click()
+  await dialog(workshop).getByRole('button', { name: labels.erase }).click()
   await expect(dialog(workshop)).toContainText('20 people erased')
-  await dialog(workshop).getByRole('button', { name: 'Close', exact: true }).click()
+  await dialog(workshop).getByRole('button', { name: labels.close, exact: true }).click()
   await expect(found).toHaveText('31 people')
   await workshop.getByLabel('Find an address').fill('late@race.example')
   await expect(found).toHaveText('1 person')
@@ -325,12 +326,12 @@ test(
     const address = 'brandt.matteo@school.example'
     await workshop.goto(`${box.workshop}/lists/membersletter`)
     await workshop.getByRole('link', { name: address }).click()
-    await workshop.getByRole('button', { name: 'Erase' }).click()
+    await workshop.getByRole('button', { name: labels.erase }).click()
     await dialog(workshop).getByText('It cannot be undone, and I want it.').click()
-    await dialog(workshop).getByRole('button', { name: 'Erase' }).click()
+    await dialog(workshop).getByRole('button', { name: labels.erase }).click()
     await expect(dialog(workshop)).toContainText('1 person erased')
     await expect(dialog(workshop)).toContainText('found nowhere')
-    await dialog(workshop).getByRole('button', { name: 'Close', exact: true }).click()
+    await dialog(workshop).getByRole('button', { name: labels.close, exact: true }).click()
     await workshop.getByLabel('Find an address').fill(address)
     await expect(workshop.getByText('Nobody matches.')).toBeVisible()
     // Nor in what this browser keeps of the journal.
@@ -402,6 +403,6 @@ test('a list is put away and brought back, deleted only after its people were of
   await dialog(workshop).getByRole('button', { name: 'Delete the list' }).click()
   await expect(workshop.getByText('The list “Winter walks” is gone.')).toBeVisible()
   await expect(workshop.getByRole('link', { name: 'Winter walks' })).toHaveCount(0)
-  await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+  await workshop.getByRole('alert').getByRole('button', { name: labels.undo }).last().click()
   await expect(workshop.getByRole('link', { name: 'Winter walks' })).toBeVisible()
 })

@@ -3,9 +3,10 @@ import { join } from 'node:path'
 import type { Page } from '@playwright/test'
 import type { Entry } from '#core/journal'
 import { entriesAfter } from '../api'
-import { end, type RunningBox } from '../programs'
+import { comingVisitors, killOften, receiverOf } from '../kills'
+import type { RunningBox } from '../programs'
 import { expect, test } from './box'
-import { go } from './hands'
+import { go, labels } from './hands'
 import { times } from '../seed'
 
 test.use({ withMailbox: true })
@@ -118,7 +119,7 @@ test('an inbox of the owner’s own: a code goes there as the list’s mail does
   await inbox.getByText('Mail arrives: a code was read at owner@cloudberryhill.example').waitFor()
 
   await go(workshop, '/forms/starchartform/spot')
-  await workshop.getByRole('button', { name: 'By hand' }).click()
+  await workshop.getByRole('button', { name: labels.byHand }).click()
   await expect(workshop.getByText('Mail arrives:')).toBeVisible()
 })
 
@@ -148,9 +149,9 @@ test('a rehearsal goes on through the mail: it fails at Mail with the gift remov
   renameSync(join(folder, gift), join(box.folder, 'kept'))
   const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
   const rehearse = async (outcome: RegExp) => {
-    await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
     await dock.getByText(outcome).waitFor({ timeout: 200_000 })
-    await dock.getByRole('button', { name: 'Close', exact: true }).click()
+    await dock.getByRole('button', { name: labels.close, exact: true }).click()
   }
   await rehearse(/^1 failed$/)
   const mail = workshop.getByLabel('The line: stations of this form').getByRole('link', { name: /Mail/ })
@@ -169,28 +170,12 @@ const KILLS = times({ short: 3, whole: 10, endure: 100 })
 
 test('killed at random moments, no mail is lost; one that comes twice is the same one', async ({ box }) => {
   test.setTimeout(600_000)
-  const answered: string[] = []
   const sources = (address: string) => sourcesIn(box, address)
-  for (let kill = 0; kill < KILLS; kill += 1) {
-    // Killed once so many of six sign-ups are answered, and some moments later: while mails are on their way.
-    const enough = answered.length + (kill % 6)
-    let isOver = false
-    const visits = Array.from({ length: 6 }, async (_, visitor) => {
-      const email = `kill-${kill}-${visitor}@post.example`
-      const response = await fetch(`${box.workshop}/join/opennights`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
-        body: `email=${encodeURIComponent(email)}&askbox-version=2`,
-      }).catch(() => null)
-      if (response?.status === 200) answered.push(email)
-      if (answered.length >= enough && !isOver) {
-        isOver = true
-        await end(box.receiver, 'SIGKILL', Math.random() * 20)
-      }
-    })
-    await Promise.all(visits)
-    await box.restart()
-  }
+  const visitors = comingVisitors(box, 'opennights', 6)
+  const { answered } = visitors
+  // Some moments after a sign-up is answered: while mails are on their way.
+  await killOften(KILLS, [receiverOf(box)], { done: () => answered.length, enough: (kill) => kill % 6, withinMs: 20 })
+  await visitors.go()
   expect(answered.length).toBeGreaterThan(KILLS)
   await expect.poll(() => answered.filter((email) => sources(email).length === 0), { timeout: 60_000 }).toEqual([])
   for (const email of answered) {

@@ -10,7 +10,7 @@ import type { Proof } from '#core/proof'
 import { changeObject, changeSpot, entriesAfter, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
-import { go } from './hands'
+import { go, labels } from './hands'
 import { expect, test } from './pages'
 
 test.use({ withMailbox: true })
@@ -156,7 +156,7 @@ test(
     expect(saved.trim().split('\r\n').length).toBe(2)
     expect(saved).toContain('elspeth.rowe@letters.example,A lens in our attic,"We found a lens')
 
-    await workshop.getByRole('button', { name: 'Erase', exact: true }).click()
+    await workshop.getByRole('button', { name: labels.erase, exact: true }).click()
     await workshop.getByRole('button', { name: 'Erase this message' }).click()
     await workshop.getByText('None has these words in it.').waitFor()
     await expect(workshop.getByRole('tab', { name: 'Arrived (5)' })).toBeVisible()
@@ -195,10 +195,10 @@ test('erasing a person takes their messages along, those too that they wrote wit
   await go(workshop, `/lists/${arrival.list}/people/${arrival.member}`)
   await workshop.getByRole('button', { name: /Erase/ }).click()
   await workshop.getByLabel('It cannot be undone, and I want it.').check()
-  await workshop.getByRole('dialog').getByRole('button', { name: 'Erase', exact: true }).click()
+  await workshop.getByRole('dialog').getByRole('button', { name: labels.erase, exact: true }).click()
   await workshop.getByText('found nowhere').waitFor()
   expect(JSON.stringify(await entriesAfter<Entry>(box, 0))).not.toContain('nobody else would ever ask')
-  await workshop.getByRole('button', { name: 'Close', exact: true }).click()
+  await workshop.getByRole('button', { name: labels.close, exact: true }).click()
   await go(workshop, `/forms/${FORM}/messages`)
   await workshop.getByText('priya.okafor@post.example').waitFor()
   await expect(theirs).toHaveCount(0)
@@ -225,7 +225,7 @@ test('a message comes into a form by one press, with its box and its address; wh
   await workshop.getByRole('button', { name: 'Stop asking Your message' }).click()
   await expect(workshop.getByLabel('They go to')).toHaveCount(0)
   await expect(form.getByText('Also send me your letter')).toHaveCount(0)
-  await workshop.getByRole('button', { name: 'Undo', exact: true }).click()
+  await workshop.getByRole('button', { name: labels.undo, exact: true }).click()
   await expect(workshop.getByLabel('They go to')).toHaveValue('nobody')
 })
 
@@ -237,7 +237,7 @@ test.describe('rehearsed', () => {
   }) => {
     const before = await newest(box)
     await workshop.goto(`${box.workshop}/forms/${FORM}/spot`)
-    await workshop.getByRole('button', { name: 'Rehearse', exact: true }).first().click()
+    await workshop.getByRole('button', { name: labels.rehearse, exact: true }).first().click()
     let proof: Proof | undefined
     await expect
       .poll(

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { parse } from 'csv-parse/sync'
 import { expect, test } from './box'
-import { go } from './hands'
+import { go, labels } from './hands'
 
 test(
   'one person: what is kept is changed, tagged and noted, all of it told in one line of time; off the list and back',
@@ -16,7 +16,7 @@ test(
     await workshop.getByLabel('First name').fill('Matteo B.')
     await workshop.getByLabel('Tags').fill('school')
     await workshop.getByLabel('Tags').press('Enter')
-    await workshop.getByRole('button', { name: 'Save', exact: true }).click()
+    await workshop.getByRole('button', { name: labels.save, exact: true }).click()
     await expect(events.first()).toContainText('First name: Matteo → Matteo B.')
     await expect(events.first()).toContainText('Tagged: school')
 
@@ -59,7 +59,7 @@ test('columns are made, named, ordered and taken away; one that a form fills sta
   await expect(columns.getByRole('button', { name: 'Take the column First name away' })).toBeDisabled()
 
   await columns.getByLabel('Name of a new column').fill('Größe des Fernrohrs')
-  await columns.getByRole('button', { name: 'Add it' }).click()
+  await columns.getByRole('button', { name: labels.addIt }).click()
   await expect(columns.getByText('gro-e-des-fernrohrs')).toBeVisible()
   await columns.getByRole('button', { name: 'Move Größe des Fernrohrs up' }).click()
   await expect.poll(names).toEqual(['First name', 'Größe des Fernrohrs', 'Watches from'])
@@ -69,7 +69,7 @@ test('columns are made, named, ordered and taken away; one that a form fills sta
 
   await columns.getByRole('button', { name: 'Take the column Telescope away' }).click()
   await expect.poll(names).toEqual(['First name', 'Watches from'])
-  await workshop.getByRole('button', { name: 'Undo', exact: true }).click()
+  await workshop.getByRole('button', { name: labels.undo, exact: true }).click()
   await expect.poll(names).toEqual(['First name', 'Telescope', 'Watches from'])
 })
 

@@ -3,6 +3,7 @@ import { once } from 'node:events'
 import { connect } from 'node:net'
 import type { Arrival } from '#core/journal'
 import { entriesAfter } from '../api'
+import { comingVisitors, killOften, receiverOf } from '../kills'
 import { end, startBox } from '../programs'
 import { expect, test } from './box'
 
@@ -10,28 +11,11 @@ test(
   'killed under load, the receiver keeps every sign-up that it answered with success',
   { tag: '@way' },
   async ({ box }) => {
-    const answered: string[] = []
-    let isKilled = false
-    const post = async (email: string) => {
-      const response = await fetch(`${box.workshop}/join/opennights`, {
-        method: 'POST',
-        headers: { 'Content-Type': 'application/x-www-form-urlencoded', Accept: 'application/json' },
-        body: `email=${encodeURIComponent(email)}&askbox-version=2`,
-      })
-      if (response.status === 200) answered.push(email)
-    }
-    // Thirty visitors at a time, each with one sign-up after the other, until the process is gone.
-    const load = Promise.all(
-      Array.from({ length: 30 }, async (_, visitor) => {
-        for (let at = 0; !isKilled && at < 2_000; at++) await post(`load-${visitor}-${at}@mail.example`).catch(() => {})
-      }),
-    )
-    await expect.poll(() => answered.length, { timeout: 40_000 }).toBeGreaterThan(300)
-    await end(box.receiver, 'SIGKILL')
-    isKilled = true
-    await load
-
-    await box.restart()
+    // Thirty visitors at a time, each with one sign-up after the other.
+    const visitors = comingVisitors(box, 'opennights', 30)
+    const { answered } = visitors
+    await killOften(1, [receiverOf(box)], { done: () => answered.length, enough: () => 300, withinMs: 50 })
+    await visitors.go()
     const stored = new Set<string>()
     for (let after = 0; ;) {
       const response = await fetch(`${box.workshop}/api/journal?after=${after}`, {

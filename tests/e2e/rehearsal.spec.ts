@@ -7,7 +7,7 @@ import type { Page, Route } from '@playwright/test'
 import { changeObject, changeSpot, entriesAfter, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
-import { keyboardHands } from './hands'
+import { keyboardHands, labels } from './hands'
 import { clearCache, openSpot, saveInEditor } from './stand-ins'
 import { isWholeRun, seed } from '../seed'
 
@@ -88,7 +88,7 @@ async function throughTheScript(workshop: Page, box: RunningBox, isInFrame: bool
     ['popupspot', 'pop-up · live'],
   ] as const) {
     const card = workshop.locator('.spot').filter({ hasText: 'Star party' }).filter({ hasText: name })
-    await card.getByRole('button', { name: 'Rehearse', exact: true }).click()
+    await card.getByRole('button', { name: labels.rehearse, exact: true }).click()
     const [proof] = await proofsAt(box, spot, 1)
     // Bots read markup, in which there is no form; without scripts a pop-up is nothing at all.
     expect(troubleIn(proof!)).toEqual(expect.arrayContaining([expect.stringMatching(/^bot: .* no form in it to fill/)]))
@@ -102,21 +102,21 @@ async function throughTheScript(workshop: Page, box: RunningBox, isInFrame: bool
 
 /** Leaves out what many people are tried for, each in a browser: it is tried elsewhere. */
 async function withFewerCases(workshop: Page, ...more: string[]): Promise<void> {
-  await workshop.getByRole('button', { name: 'What is tried' }).first().click()
+  await workshop.getByRole('button', { name: labels.whatIsTried }).first().click()
   for (const name of ['Unusual names', 'Wrong addresses', ...more])
     await workshop.getByRole('checkbox', { name }).uncheck()
-  await workshop.getByRole('dialog').getByRole('button', { name: 'Keep' }).click()
+  await workshop.getByRole('dialog').getByRole('button', { name: labels.keep }).click()
 }
 
 /** Presses "Rehearse" at the head of a form's page and waits for the outcome. */
 async function rehearse(workshop: Page): Promise<void> {
-  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
   await ended(workshop)
 }
 async function ended(workshop: Page): Promise<void> {
   const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
   await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 500_000 })
-  await dock.getByRole('button', { name: 'Close', exact: true }).click()
+  await dock.getByRole('button', { name: labels.close, exact: true }).click()
 }
 const signals = (workshop: Page) => workshop.getByLabel('The line: stations of this form').getByRole('link')
 
@@ -134,7 +134,7 @@ test(
       ...(isWholeRun && seed % 2 === 0 ? [] : ['Other screens and settings']),
     )
     await workshop.goto(box.workshop)
-    await workshop.getByRole('button', { name: 'Rehearse everything' }).click()
+    await workshop.getByRole('button', { name: labels.rehearseEverything }).click()
     await ended(workshop)
     for (const spot of ['opennights', 'firstfrost', 'schoolvisit', 'starchart', 'partysidebar']) {
       const [proof] = await proofsAt(box, spot, 1)
@@ -184,7 +184,7 @@ test('code that the site’s editor damaged: the line stops at Spot; mended and 
   const close = async () => {
     const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
     await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 180_000 })
-    await hands.press(dock.getByRole('button', { name: 'Close', exact: true }))
+    await hands.press(dock.getByRole('button', { name: labels.close, exact: true }))
   }
   await go('Rehearse Volunteers')
   await close()
@@ -192,7 +192,7 @@ test('code that the site’s editor damaged: the line stops at Spot; mended and 
   await expect(failure).toContainText('The code stands there as text')
   await expect(signals(workshop).first()).toContainText('needs work')
   await hands.press(failure.getByRole('link', { name: 'To the spot and its code' }))
-  await hands.press(workshop.getByRole('button', { name: 'Paste it for me' }).first())
+  await hands.press(workshop.getByRole('button', { name: labels.pasteForMe }).first())
   await expect(workshop.getByText(/^Pasted:/)).toBeVisible()
   await go('Rehearse Volunteers')
   await close()
@@ -253,10 +253,10 @@ test('it can be stopped, and keeps what was seen until then; what is not chosen 
 }) => {
   await openSpot(workshop, box, 'schoolsform')
   await withFewerCases(workshop, 'Phone size', 'Scripts off')
-  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
   await workshop.getByRole('complementary', { name: 'Rehearsal' }).getByRole('button', { name: 'Stop' }).click()
   await ended(workshop)
-  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
   await ended(workshop)
   const [stopped, whole] = await proofsAt(box, 'schoolvisit', 2)
   expect(stopped!.verdict).toBe('stopped')
@@ -280,13 +280,13 @@ test('a frame whose page never comes, and one whose form cannot be sent: not tri
     })
   await workshop.context().route(/\/rehearsal\/\w+\/page/, (route) => act(route))
   await openSpot(workshop, box, 'schoolsform')
-  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
   await ended(workshop)
   const [first] = await proofsAt(box, 'schoolvisit', 1)
   expect(first!.steps.find((step) => step.case === 'scripts-off')?.verdict).toBe('not-tried')
 
   act = () => new Promise(() => {})
-  await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
   const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
   await dock
     .getByText('With scripts off')
@@ -294,7 +294,7 @@ test('a frame whose page never comes, and one whose form cannot be sent: not tri
     .first()
     .waitFor({ timeout: 180_000 })
   await dock.getByRole('button', { name: 'Stop' }).click()
-  await dock.getByRole('button', { name: 'Close', exact: true }).waitFor({ timeout: 30_000 })
+  await dock.getByRole('button', { name: labels.close, exact: true }).waitFor({ timeout: 30_000 })
   // The page is the next test's as well.
   await workshop.context().unrouteAll({ behavior: 'ignoreErrors' })
 })
@@ -305,7 +305,7 @@ test('by hand: the real page, an address that marks the test, and the line that 
   page,
 }) => {
   await openSpot(workshop, box, 'blogletterform')
-  await workshop.getByRole('button', { name: 'By hand' }).click()
+  await workshop.getByRole('button', { name: labels.byHand }).click()
   const address = workshop.getByLabel('Address to sign up with')
   await expect(address).toHaveValue(/^byhand-\w+@rehearsal\.example$/)
   await page.goto((await workshop.getByRole('link', { name: 'Open the page' }).first().getAttribute('href'))!)
@@ -314,7 +314,7 @@ test('by hand: the real page, an address that marks the test, and the line that 
   await expect(page.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
   await expect(workshop.getByText(/It arrived, and joined the list/)).toBeVisible()
   const marked = await address.inputValue()
-  await workshop.getByRole('button', { name: 'By hand' }).click()
+  await workshop.getByRole('button', { name: labels.byHand }).click()
   await expect(address).toBeHidden()
   // Its code has ended: the same address is nobody's any more.
   await expect

@@ -7,7 +7,7 @@ import type { SpotId } from '#core/ids'
 import { changeObject, changeSpot, objectsOf } from '../api'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
-import { go } from './hands'
+import { go, labels } from './hands'
 import { expect, test } from './pages'
 import { rulePages } from './rule-pages'
 import { shiftOn, watchShifts } from './shifts'
@@ -196,13 +196,13 @@ test.describe('a rule', () => {
       await expect(needs.getByText(/no form stands there/)).toBeVisible()
 
       await go(workshop, '/forms/blogletterform/spot')
-      await workshop.getByRole('button', { name: 'What is tried' }).first().click()
+      await workshop.getByRole('button', { name: labels.whatIsTried }).first().click()
       const cases = workshop.getByRole('dialog')
       for (const one of await cases.getByRole('checkbox').all())
         if (await one.isChecked()) await one.uncheck({ force: true })
       for (const name of ['First time', 'Other pages of the site']) await cases.getByRole('checkbox', { name }).check()
-      await cases.getByRole('button', { name: 'Keep' }).click()
-      await workshop.locator('.page-head').getByRole('button', { name: 'Rehearse', exact: true }).click()
+      await cases.getByRole('button', { name: labels.keep }).click()
+      await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
       const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
       await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 200_000 })
       // It reaches the receiver a moment later.

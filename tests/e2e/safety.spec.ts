@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test'
 import { expect, test } from './box'
 import { saveInEditor } from './stand-ins'
 import { ask, picture } from './form-station'
+import { labels } from './hands'
 
 const SCRIPT = '"><img src=x onerror="window.ran=1"><script>window.ran=1</script>'
 
@@ -17,14 +18,14 @@ test(
   'script typed into every text by owner and visitor stays text: workshop, stand-in site, result pages',
   { tag: '@way' },
   async ({ workshop, box, browser }) => {
-    await workshop.getByRole('button', { name: 'New form' }).click()
+    await workshop.getByRole('button', { name: labels.newForm }).click()
     await workshop.getByLabel('A new list').check()
     await workshop.getByLabel('Name of the list, as its members will know it').fill(`List ${SCRIPT}`)
     await workshop.getByLabel('A new site').check()
     await workshop.getByLabel('Name of the site').fill(`Site ${SCRIPT}`)
     await workshop.getByLabel('Address', { exact: true }).fill(box.sites)
     await workshop.getByLabel('Name, for your eyes only').fill(`Form ${SCRIPT}`)
-    await workshop.getByRole('button', { name: 'Make the form' }).click()
+    await workshop.getByRole('button', { name: labels.makeTheForm }).click()
 
     const form = picture(workshop)
     for (const part of [
@@ -59,7 +60,7 @@ test(
     const visitor = await (await browser.newContext()).newPage()
     await visitor.goto(`${box.sites}/editor/field-guide/${encodeURIComponent('body:/posts/november')}`)
     await visitor.getByLabel('The file’s HTML at this place').fill(code)
-    await visitor.getByRole('button', { name: 'Save' }).click()
+    await visitor.getByRole('button', { name: labels.save }).click()
     expect(await hasRun(visitor)).toBe(false)
     await visitor.getByRole('link', { name: 'See the page' }).first().click()
     await expect(visitor.locator('.askbox-heading').first()).toHaveText(SCRIPT)

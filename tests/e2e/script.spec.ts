@@ -14,6 +14,7 @@ import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './pages'
 import { shiftOn, watchShifts } from './shifts'
+import { labels } from './hands'
 
 const SPOT = 'firstfrost' as SpotId
 const TEXT = '<p>Some text of the page.</p>'
@@ -669,7 +670,7 @@ test.describe('a pop-up', () => {
       })
       const leave: Record<string, () => Promise<void>> = {
         Escape: () => page.keyboard.press('Escape'),
-        button: () => dialog(page).getByRole('button', { name: 'Close' }).click(),
+        button: () => dialog(page).getByRole('button', { name: labels.close }).click(),
         ground: () => page.mouse.click(5, 5),
       }
       for (const [name, act] of Object.entries(leave)) {
@@ -842,7 +843,7 @@ test.describe('a pop-up', () => {
       await page.goto(`${address}#askbox-again`)
       await expect(dialog(page)).toBeVisible()
       await dialog(page).evaluate((node) => node.scrollTo(0, node.scrollHeight))
-      const close = dialog(page).getByRole('button', { name: 'Close' })
+      const close = dialog(page).getByRole('button', { name: labels.close })
       await expect(close).toBeInViewport({ ratio: 1 })
       const { y, height } = (await dialog(page).boundingBox())!
       expect(y >= 0 && y + height <= 480).toBe(true)

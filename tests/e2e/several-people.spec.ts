@@ -3,6 +3,7 @@ import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { picture, rewrite } from './form-station'
 import { letIn } from './people-let-in'
+import { labels } from './hands'
 
 /** A browser of somebody's own, let in by an address. */
 async function another(page: Page, address: string): Promise<Page> {
@@ -48,7 +49,7 @@ test('who looks on sees forms and numbers, no names, and changes nothing', async
   await owner.goto(`${box.workshop}/settings`)
   const ben = await another(owner, await letIn(owner, { name: 'Ben', may: 'Looks on' }))
   await expect(ben.getByRole('note').filter({ hasText: 'You look on here' })).toContainText('Names, addresses')
-  await expect(ben.getByRole('button', { name: 'New form' })).toHaveCount(0)
+  await expect(ben.getByRole('button', { name: labels.newForm })).toHaveCount(0)
   expect(await violationsOn(ben)).toEqual([])
   await ben.goto(`${box.workshop}/lists/clearskyalerts`)
   await expect(ben.getByText(/somebody \w{4}/).first()).toBeVisible({ timeout: 20_000 })
@@ -69,7 +70,7 @@ test('who looks on sees forms and numbers, no names, and changes nothing', async
   // Who finds a way to it all the same is told, and nothing is kept.
   await ben.goto(`${box.workshop}/new`)
   await ben.getByText('School visits', { exact: true }).click()
-  await ben.getByRole('button', { name: 'Make the form' }).click()
+  await ben.getByRole('button', { name: labels.makeTheForm }).click()
   await expect(ben.getByRole('alert').filter({ hasText: 'changes nothing' })).toBeVisible()
   await ben.goto(box.workshop)
   await expect(ben.getByText('all saved')).toBeVisible({ timeout: 20_000 })

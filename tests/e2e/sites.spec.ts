@@ -10,7 +10,7 @@ import type { Site } from '#core/site'
 import { changeSpot, entriesAfter, objectsOf } from '../api'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
-import { choose } from './hands'
+import { choose, labels } from './hands'
 import { clearCache, openSpot, saveInEditor } from './stand-ins'
 
 /** A check of a page has a browser look as well, at two sizes, and patient where the machine is busy. */
@@ -110,7 +110,7 @@ test('damage by the visual editor is found, and mended by pasting into the right
   const code = async () => (await workshop.getByLabel('The code').textContent())!
   await expect(workshop.getByLabel('The code')).toContainText('/join/')
   await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: await code(), code: '' })
-  await workshop.getByRole('button', { name: 'Check the page' }).click()
+  await workshop.getByRole('button', { name: labels.checkThePage }).click()
   const report = workshop.locator('.report')
   await expect(report).toContainText('not as it should', { timeout: LOOKED_MS })
   for (const says of ['visitors read it', 'curly', 'paragraphs']) await expect(report).toContainText(says)
@@ -118,9 +118,9 @@ test('damage by the visual editor is found, and mended by pasting into the right
   expect(await violationsOn(workshop, { within: '.check', also: ['best-practice'] })).toEqual([])
 
   await saveInEditor(box, 'volunteers', 'body:/posts/first-frost', { words: 'The dome slid open.' })
-  await workshop.getByRole('button', { name: 'Paste it for me' }).click()
+  await workshop.getByRole('button', { name: labels.pasteForMe }).click()
   await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, First frost')).toBeVisible()
-  await workshop.getByRole('button', { name: 'Check the page' }).click()
+  await workshop.getByRole('button', { name: labels.checkThePage }).click()
   await expect(report).toContainText('stands there, whole', { timeout: LOOKED_MS })
   await page.goto(`${box.sites}/posts/first-frost`)
   await signUp(page.locator('form.askbox'), 'mended@post.example')
@@ -150,14 +150,14 @@ test('a sidebar form by script on the blog: words changed in the workshop are on
   await workshop.getByRole('button', { name: 'Another spot for this form' }).click()
   await choose(workshop.getByRole('combobox', { name: 'Another spot on' }), 'Volunteers’ blog')
   await choose(workshop.getByRole('combobox', { name: 'as', exact: true }), 'sidebar')
-  await workshop.getByRole('button', { name: 'Add it' }).click()
+  await workshop.getByRole('button', { name: labels.addIt }).click()
   const card = workshop.locator('.spot').filter({ hasText: 'sidebar · live' })
   await expect(card.getByLabel('The code')).toContainText('#askbox')
   // The line that all scripts share stands there since the blog's first form, and is not asked for again.
   await expect(card.getByText('The shared line stands on the site already')).toBeVisible()
-  await card.getByRole('button', { name: 'Paste it for me' }).click()
+  await card.getByRole('button', { name: labels.pasteForMe }).click()
   await expect(workshop.getByText('Pasted: Cloudberry Hill volunteers, Side column')).toBeVisible()
-  await card.getByRole('button', { name: 'Check the page' }).click()
+  await card.getByRole('button', { name: labels.checkThePage }).click()
   await expect(card.locator('.report')).toContainText('stands there, whole', { timeout: LOOKED_MS })
   await page.goto(`${box.sites}/about`)
   await expect(page.locator('aside askbox-form form.askbox')).toBeVisible()
@@ -178,7 +178,7 @@ test('a pop-up on one page of the builder with head code, and on no other; tried
   await workshop.getByRole('button', { name: 'Another spot for this form' }).click()
   await choose(workshop.getByRole('combobox', { name: 'Another spot on' }), 'Star party')
   await choose(workshop.getByRole('combobox', { name: 'as', exact: true }), 'pop-up')
-  await workshop.getByRole('button', { name: 'Add it' }).click()
+  await workshop.getByRole('button', { name: labels.addIt }).click()
   const card = workshop.locator('.spot').filter({ hasText: 'pop-up · live' })
   await card.getByLabel('Address of the page it sits on').fill(`${box.sites}/star-party/tickets`)
   await card.getByLabel('Address of the page it sits on').blur()
@@ -194,10 +194,10 @@ test('a pop-up on one page of the builder with head code, and on no other; tried
   await expect(card.getByText('/star-party/about: it does not appear there')).toBeVisible()
   await card.getByLabel('Try a page').fill(`${box.sites}/star-party/tickets?from=mail`)
   await expect(card.getByText('/star-party/tickets: it appears there')).toBeVisible()
-  await card.getByRole('button', { name: 'Paste it for me' }).click()
+  await card.getByRole('button', { name: labels.pasteForMe }).click()
   await expect(workshop.getByText('Pasted: Cloudberry star party, Head of “Tickets”')).toBeVisible()
   await clearCache(box, 'star-party')
-  await card.getByRole('button', { name: 'Check the page' }).click()
+  await card.getByRole('button', { name: labels.checkThePage }).click()
   await expect(card.locator('.report')).toContainText('stands there, whole', { timeout: LOOKED_MS })
 
   const dialog = page.getByRole('dialog')

@@ -8,6 +8,7 @@ import { changeDraft, changeObject, changeSpot, entriesAfter, objectsOf } from '
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { clearCache, saveInEditor } from './stand-ins'
+import { labels } from './hands'
 
 test.use({ withMailbox: true })
 
@@ -33,7 +34,7 @@ test(
     await against.getByRole('button').first().click()
     await expect(against).toHaveCount(0)
     await expect(publish).toHaveCount(0)
-    await workshop.getByRole('button', { name: 'Undo', exact: true }).first().click()
+    await workshop.getByRole('button', { name: labels.undo, exact: true }).first().click()
     await publish.click()
     await expect(workshop.getByText(/is published\./).first()).toBeVisible()
   },
@@ -107,10 +108,10 @@ test('code that names a spot that does not exist is said to, by the check and by
   await clearCache(box, 'volunteers')
   await workshop.goto(`${box.workshop}/forms/blogletterform/spot`)
   const check = workshop.getByRole('region', { name: 'On the page' })
-  await check.getByRole('button', { name: 'Check the page' }).click()
+  await check.getByRole('button', { name: labels.checkThePage }).click()
   await expect(check.getByText(/names a spot that does not exist/)).toBeVisible({ timeout: 60_000 })
   await expect(check.getByRole('link', { name: /^The code of/ })).toBeVisible()
-  await head(workshop).getByRole('button', { name: 'Rehearse', exact: true }).click()
+  await head(workshop).getByRole('button', { name: labels.rehearse, exact: true }).click()
   const failure = workshop.getByRole('region', { name: 'Failed at Spot' })
   await expect(failure.getByText(/names a spot that does not exist/)).toBeVisible({ timeout: 120_000 })
   await expect(failure.getByText(/taken away by a script/)).toHaveCount(0)
@@ -166,7 +167,7 @@ test('a trial begins with its defaults, and the form’s head names what visitor
   await workshop.getByRole('radio', { name: 'Members’ letter' }).check()
   await workshop.getByRole('radio', { name: 'Observatory site' }).check()
   await workshop.getByRole('radio', { name: /Landing page/ }).check()
-  await workshop.getByRole('button', { name: 'Make the form' }).click()
+  await workshop.getByRole('button', { name: labels.makeTheForm }).click()
   // Sentences of the sample stand there still: it is said, and not forbidden.
   await workshop.getByRole('button', { name: 'Publish with 1 fault' }).click()
   await expect(workshop.getByText(/^Version 1, published/)).toBeVisible()

@@ -6,7 +6,7 @@ import { end, type RunningBox } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { drawer, picture, rewrite } from './form-station'
-import { go } from './hands'
+import { go, labels } from './hands'
 import { letIn, rowsIn } from './people-let-in'
 
 async function signUp(box: RunningBox, email: string, spot = 'firstfrost'): Promise<number> {
@@ -73,7 +73,7 @@ test(
       await expect(picture(page).locator('.askbox-button')).toHaveText('We are coming')
     }
     // What came from elsewhere is a step like any other.
-    await workshop.getByRole('button', { name: 'Undo' }).click()
+    await workshop.getByRole('button', { name: labels.undo }).click()
     await expect(picture(second).locator('.askbox-button')).not.toHaveText('We are coming')
 
     // Retired in one browser, it stays retired whatever the other does.

@@ -10,7 +10,7 @@ import { type RunningBox, startBox } from '../programs'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture } from './form-station'
-import { choose, go } from './hands'
+import { choose, go, labels } from './hands'
 
 async function signUp(box: RunningBox, email: string, spot = 'firstfrost', more = ''): Promise<void> {
   const response = await fetch(`${box.workshop}/join/${spot}`, {
@@ -106,7 +106,7 @@ test('two tabs stay in step, and the second goes on when the first is closed', a
   await heading(workshop).press('Escape')
   await expect(heading(second)).toHaveText('Hear of the spring dates first soon')
   await second.bringToFront()
-  await second.getByRole('button', { name: 'Undo' }).click()
+  await second.getByRole('button', { name: labels.undo }).click()
   await expect(heading(workshop)).toHaveText('Hear of the spring dates first')
 
   // News from the other tab draws the page again, and takes nothing from what is being typed here.
@@ -123,7 +123,7 @@ test('two tabs stay in step, and the second goes on when the first is closed', a
   await background.press('Enter')
   await expect(background).toHaveValue('#00aa11')
   await second.bringToFront()
-  await second.getByRole('button', { name: 'Undo' }).click()
+  await second.getByRole('button', { name: labels.undo }).click()
 
   await workshop.close()
   await signUp(box, 'second-tab@mail.example', 'schoolvisit', '&first-name=Two')
@@ -205,13 +205,13 @@ test('undo and redo bring back words and colours, step by step', { tag: '@way' }
   await expect(form).toHaveCSS('background-color', 'rgb(28, 43, 58)')
   await workshop.keyboard.press('ControlOrMeta+Shift+z')
   await expect(form).toHaveCSS('background-color', 'rgb(51, 102, 153)')
-  await workshop.getByRole('button', { name: 'Undo' }).click()
+  await workshop.getByRole('button', { name: labels.undo }).click()
   // The form's name is a step like all others, though it is no part of what is published.
   const name = workshop.getByLabel('Name of the form')
   const before = await name.inputValue()
   await name.fill('A form by another name')
   await name.press('Enter')
-  const undo = workshop.getByRole('button', { name: 'Undo' }).first()
+  const undo = workshop.getByRole('button', { name: labels.undo }).first()
   await expect(undo).toHaveAccessibleDescription('Undo: Rename the form')
   // One tooltip serves all: what it says of another does not describe this one.
   for (const name of ['Undo', 'Redo']) {
@@ -221,7 +221,7 @@ test('undo and redo bring back words and colours, step by step', { tag: '@way' }
   }
   await undo.click()
   await expect(name).toHaveValue(before)
-  await workshop.getByRole('button', { name: 'Redo' }).click()
+  await workshop.getByRole('button', { name: labels.redo }).click()
   await expect(name).toHaveValue('A form by another name')
 })
 
@@ -306,7 +306,7 @@ test.describe('members, offline too', () => {
     await workshop.context().setOffline(true)
     await row.getByRole('button', { name: /^Change/ }).click()
     await workshop.getByLabel('First name').fill('Johanne')
-    await workshop.getByRole('button', { name: 'Save', exact: true }).click()
+    await workshop.getByRole('button', { name: labels.save, exact: true }).click()
     await expect(row).toContainText('Johanne')
     await expect(row).toContainText('being sent')
     await workshop.context().setOffline(false)
@@ -314,7 +314,7 @@ test.describe('members, offline too', () => {
     await expect(row).toContainText('Johanne')
 
     await row.getByRole('button', { name: /^Remove/ }).click()
-    await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+    await workshop.getByRole('alert').getByRole('button', { name: labels.undo }).last().click()
     await expect(row).toContainText('on the list')
     await expect.poll(() => isWhole(workshop, box)).toBe(true)
 
@@ -337,7 +337,7 @@ test.describe('members, offline too', () => {
     })
     await row.getByRole('button', { name: /^Remove/ }).click()
     await isHeld
-    await workshop.getByRole('alert').getByRole('button', { name: 'Undo' }).last().click()
+    await workshop.getByRole('alert').getByRole('button', { name: labels.undo }).last().click()
     pass()
     await expect(row).toContainText('on the list')
     await expect(row).not.toContainText('being sent')
