@@ -1,10 +1,11 @@
 import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
+import type { Browser, FrameLocator, Locator, Page } from '@playwright/test'
 import type { Workspace } from '#core/workspace'
 import { changeDraft, objectsOf } from '../api'
 import { expect, test } from './box'
 import { ask, colour, drawer, picture, rewrite } from './form-station'
-import { choose, go, keyboardHands, labels, mouseHands } from './hands'
+import { choose, go, type Hands, keyboardHands, labels, mouseHands } from './hands'
 
 const demo = JSON.parse(
   readFileSync(resolve(import.meta.dirname, '../../demo/cloudberry-hill.json'), 'utf8'),
@@ -18,116 +19,130 @@ test(
   async ({ workshop, browser }) => {
     // By keyboard alone it is some thousand key presses.
     test.setTimeout(400_000)
-    const hands = keyboardHands(workshop)
-    const form = picture(workshop)
     const tab = (name: string) => workshop.getByRole('tab', { name })
-    const email = 'gift@mail.example'
-
-    await test.step('make it', async () => {
-      await hands.press(workshop.getByRole('button', { name: labels.newForm }))
-      await hands.check(workshop.getByRole('radio', { name: 'Clear-sky alerts' }))
-      await hands.check(workshop.getByRole('radio', { name: 'Observatory site' }))
-      await hands.check(workshop.getByRole('radio', { name: 'Landing page' }))
-      await hands.press(workshop.getByRole('button', { name: 'Gift offer' }))
-      await hands.fill(workshop.getByLabel('Name, for your eyes only'), 'Gift by keys')
-      await hands.press(workshop.getByRole('button', { name: labels.makeTheForm }))
-      await expect(form.getByRole('heading', { name: 'The printable guide' })).toBeVisible()
-    })
-
-    await test.step('words and picture', async () => {
-      await hands.rewrite(form.locator('.askbox-heading'), 'The star chart, yours to print')
-      await expect(form.locator('.askbox-heading')).toHaveText('The star chart, yours to print')
-      await hands.file(workshop.getByRole('button', { name: /^Picture press/ }), hill)
-      await hands.fill(workshop.getByLabel('What it shows, for people who cannot see it'), 'The dome under stars')
-      await expect(form.getByRole('img', { name: 'The dome under stars' })).toBeVisible()
-    })
-
-    await test.step('three fields, one of them sometimes, and consent', async () => {
-      const more = workshop.getByLabel('Ask one thing more')
-      const add = (kind: string) => hands.press(more.getByRole('button', { name: kind, exact: true }))
-      await hands.press(tab('Fields'))
-      await add('Choose one')
-      await hands.fill(workshop.getByLabel('Label', { exact: true }), 'You watch from')
-      await hands.fill(workshop.getByLabel('Choice 1'), 'A town')
-      await hands.fill(workshop.getByLabel('Choice 2'), 'A hill')
-      await add('One line of text')
-      await hands.fill(workshop.getByLabel('Label', { exact: true }), 'Which hill?')
-      await hands.choose(workshop.getByLabel('Ask it'), 'when “You watch from” is')
-      await hands.check(workshop.getByRole('checkbox', { name: 'A hill' }))
-      const town = workshop.getByRole('checkbox', { name: 'A town' })
-      await hands.press(town)
-      await workshop.keyboard.press('Space')
-      await hands.choose(workshop.getByLabel('Kept in the list’s column'), 'First name')
-      await add('Consent box')
-      await expect(form.locator('.askbox-field-line')).toBeHidden()
-      await expect(form.getByRole('checkbox')).not.toBeChecked()
-    })
-
-    await test.step('mend two contrast findings by one press each', async () => {
-      await hands.press(tab('Look'))
-      await hands.fill(workshop.getByRole('textbox', { name: 'Text', exact: true }), '#5a5f6b')
-      await hands.fill(
-        workshop.getByRole('textbox', { name: 'Button text', exact: true }),
-        await workshop.getByRole('textbox', { name: 'Button', exact: true }).inputValue(),
-      )
-      await hands.press(tab('Checkup'))
-      for (const mend of ['the text', 'the button’s words']) {
-        const button = workshop.getByRole('button', { name: new RegExp(`^(Lighten|Darken) ${mend}$`) })
-        await hands.press(button.first())
-        // What is mended leaves the list, and what stands below it moves up.
-        await expect(button).toHaveCount(0)
-      }
-      await expect(workshop.getByText(/WCAG 2.2, 1.4/)).toHaveCount(0)
-    })
-
-    await test.step('undo ten steps, and redo them', async () => {
-      const before = await form.locator('form.askbox').evaluate((node) => node.outerHTML)
-      for (let step = 0; step < 10; step++) await workshop.keyboard.press('ControlOrMeta+z')
-      await expect.poll(() => form.locator('form.askbox').evaluate((node) => node.outerHTML)).not.toBe(before)
-      await expect(form.locator('.askbox-field-consent')).toHaveCount(0)
-      for (let step = 0; step < 10; step++) await workshop.keyboard.press('ControlOrMeta+Shift+z')
-      await expect.poll(() => form.locator('form.askbox').evaluate((node) => node.outerHTML)).toBe(before)
-    })
-
-    await test.step('publish, and sign up on the page', async () => {
-      await hands.press(workshop.getByRole('button', { name: /^Publish (version 1|with)/ }))
-      const address = (await workshop.getByLabel('The address').textContent())!
-      expect(address).toMatch(/\/page\/\w+$/)
-      const visitor = await (await browser.newContext()).newPage()
-      await visitor.goto(address)
-      await expect(visitor.getByRole('heading', { level: 1, name: 'The star chart, yours to print' })).toBeVisible()
-      await expect
-        .poll(() => visitor.getByRole('img').evaluate((image: HTMLImageElement) => image.naturalWidth))
-        .toBeGreaterThan(100)
-      await visitor.getByLabel('Email').fill(email)
-      await expect(visitor.getByLabel('Which hill?')).toBeHidden()
-      await visitor.getByLabel('You watch from').selectOption('A hill')
-      await visitor.getByLabel('Which hill?').fill('Quarry Hill')
-      await visitor.getByRole('button', { name: 'Send me the guide' }).click()
-      // Checked beside its field, by the rules the receiver has: nothing was sent.
-      await expect(visitor.getByText('Please tick this box to go on.')).toBeVisible()
-      await visitor.getByRole('checkbox').check()
-      await visitor.getByRole('button', { name: 'Send me the guide' }).click()
-      await expect(visitor.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
-      await visitor.context().close()
-      await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'List' }))
-      await expect(workshop.getByRole('row', { name: new RegExp(email) })).toContainText('Quarry Hill')
-    })
-
-    await test.step('publish other words, and bring the first version back', async () => {
-      await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
-      await hands.rewrite(form.locator('.askbox-heading'), 'Other words')
-      await hands.press(workshop.getByRole('button', { name: /^Publish (version 2|with)/ }))
-      await expect(workshop.getByText('Version 2, published')).toBeVisible()
-      await hands.press(workshop.getByLabel('More for this form'))
-      await hands.press(workshop.getByRole('menuitem', { name: 'Published versions' }))
-      await expect(workshop.getByRole('row', { name: /Heading/ })).toContainText('Other words')
-      await hands.press(workshop.getByRole('button', { name: 'Bring back version 1' }))
-      await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
-      await expect(form.locator('.askbox-heading')).toHaveText('The star chart, yours to print')
-    })
+    const at = { workshop, browser, hands: keyboardHands(workshop), form: picture(workshop), tab }
+    await test.step('make it', () => makeIt(at))
+    await test.step('words and picture', () => writeAndIllustrate(at))
+    await test.step('three fields, one of them sometimes, and consent', () => askMore(at))
+    await test.step('mend two contrast findings by one press each', () => mendContrast(at))
+    await test.step('undo ten steps, and redo them', () => undoAndRedo(at))
+    await test.step('publish, and sign up on the page', () => publishAndJoin(at))
+    await test.step('publish other words, and bring the first version back', () => bringBack(at))
   },
 )
+
+const EMAIL = 'gift@mail.example'
+interface AtTheStation {
+  workshop: Page
+  browser: Browser
+  hands: Hands
+  form: FrameLocator
+  tab(name: string): Locator
+}
+
+async function makeIt({ workshop, hands, form }: AtTheStation): Promise<void> {
+  await hands.press(workshop.getByRole('button', { name: labels.newForm }))
+  await hands.check(workshop.getByRole('radio', { name: 'Clear-sky alerts' }))
+  await hands.check(workshop.getByRole('radio', { name: 'Observatory site' }))
+  await hands.check(workshop.getByRole('radio', { name: 'Landing page' }))
+  await hands.press(workshop.getByRole('button', { name: 'Gift offer' }))
+  await hands.fill(workshop.getByLabel('Name, for your eyes only'), 'Gift by keys')
+  await hands.press(workshop.getByRole('button', { name: labels.makeTheForm }))
+  await expect(form.getByRole('heading', { name: 'The printable guide' })).toBeVisible()
+}
+
+async function writeAndIllustrate({ workshop, hands, form }: AtTheStation): Promise<void> {
+  await hands.rewrite(form.locator('.askbox-heading'), 'The star chart, yours to print')
+  await expect(form.locator('.askbox-heading')).toHaveText('The star chart, yours to print')
+  await hands.file(workshop.getByRole('button', { name: /^Picture press/ }), hill)
+  await hands.fill(workshop.getByLabel('What it shows, for people who cannot see it'), 'The dome under stars')
+  await expect(form.getByRole('img', { name: 'The dome under stars' })).toBeVisible()
+}
+
+async function askMore({ workshop, hands, form, tab }: AtTheStation): Promise<void> {
+  const more = workshop.getByLabel('Ask one thing more')
+  const add = (kind: string) => hands.press(more.getByRole('button', { name: kind, exact: true }))
+  await hands.press(tab('Fields'))
+  await add('Choose one')
+  await hands.fill(workshop.getByLabel('Label', { exact: true }), 'You watch from')
+  await hands.fill(workshop.getByLabel('Choice 1'), 'A town')
+  await hands.fill(workshop.getByLabel('Choice 2'), 'A hill')
+  await add('One line of text')
+  await hands.fill(workshop.getByLabel('Label', { exact: true }), 'Which hill?')
+  await hands.choose(workshop.getByLabel('Ask it'), 'when “You watch from” is')
+  await hands.check(workshop.getByRole('checkbox', { name: 'A hill' }))
+  const town = workshop.getByRole('checkbox', { name: 'A town' })
+  await hands.press(town)
+  await workshop.keyboard.press('Space')
+  await hands.choose(workshop.getByLabel('Kept in the list’s column'), 'First name')
+  await add('Consent box')
+  await expect(form.locator('.askbox-field-line')).toBeHidden()
+  await expect(form.getByRole('checkbox')).not.toBeChecked()
+}
+
+async function mendContrast({ workshop, hands, tab }: AtTheStation): Promise<void> {
+  await hands.press(tab('Look'))
+  await hands.fill(workshop.getByRole('textbox', { name: 'Text', exact: true }), '#5a5f6b')
+  await hands.fill(
+    workshop.getByRole('textbox', { name: 'Button text', exact: true }),
+    await workshop.getByRole('textbox', { name: 'Button', exact: true }).inputValue(),
+  )
+  await hands.press(tab('Checkup'))
+  for (const mend of ['the text', 'the button’s words']) {
+    const button = workshop.getByRole('button', { name: new RegExp(`^(Lighten|Darken) ${mend}$`) })
+    await hands.press(button.first())
+    // What is mended leaves the list, and what stands below it moves up.
+    await expect(button).toHaveCount(0)
+  }
+  await expect(workshop.getByText(/WCAG 2.2, 1.4/)).toHaveCount(0)
+}
+
+async function undoAndRedo({ workshop, form }: AtTheStation): Promise<void> {
+  const before = await form.locator('form.askbox').evaluate((node) => node.outerHTML)
+  for (let step = 0; step < 10; step++) await workshop.keyboard.press('ControlOrMeta+z')
+  await expect.poll(() => form.locator('form.askbox').evaluate((node) => node.outerHTML)).not.toBe(before)
+  await expect(form.locator('.askbox-field-consent')).toHaveCount(0)
+  for (let step = 0; step < 10; step++) await workshop.keyboard.press('ControlOrMeta+Shift+z')
+  await expect.poll(() => form.locator('form.askbox').evaluate((node) => node.outerHTML)).toBe(before)
+}
+
+async function publishAndJoin({ workshop, browser, hands }: AtTheStation): Promise<void> {
+  await hands.press(workshop.getByRole('button', { name: /^Publish (version 1|with)/ }))
+  const address = (await workshop.getByLabel('The address').textContent())!
+  expect(address).toMatch(/\/page\/\w+$/)
+  const visitor = await (await browser.newContext()).newPage()
+  await visitor.goto(address)
+  await expect(visitor.getByRole('heading', { level: 1, name: 'The star chart, yours to print' })).toBeVisible()
+  await expect
+    .poll(() => visitor.getByRole('img').evaluate((image: HTMLImageElement) => image.naturalWidth))
+    .toBeGreaterThan(100)
+  await visitor.getByLabel('Email').fill(EMAIL)
+  await expect(visitor.getByLabel('Which hill?')).toBeHidden()
+  await visitor.getByLabel('You watch from').selectOption('A hill')
+  await visitor.getByLabel('Which hill?').fill('Quarry Hill')
+  await visitor.getByRole('button', { name: 'Send me the guide' }).click()
+  // Checked beside its field, by the rules the receiver has: nothing was sent.
+  await expect(visitor.getByText('Please tick this box to go on.')).toBeVisible()
+  await visitor.getByRole('checkbox').check()
+  await visitor.getByRole('button', { name: 'Send me the guide' }).click()
+  await expect(visitor.getByRole('heading', { name: 'You are on the list' })).toBeVisible()
+  await visitor.context().close()
+  await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'List' }))
+  await expect(workshop.getByRole('row', { name: new RegExp(EMAIL) })).toContainText('Quarry Hill')
+}
+
+async function bringBack({ workshop, hands, form }: AtTheStation): Promise<void> {
+  await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
+  await hands.rewrite(form.locator('.askbox-heading'), 'Other words')
+  await hands.press(workshop.getByRole('button', { name: /^Publish (version 2|with)/ }))
+  await expect(workshop.getByText('Version 2, published')).toBeVisible()
+  await hands.press(workshop.getByLabel('More for this form'))
+  await hands.press(workshop.getByRole('menuitem', { name: 'Published versions' }))
+  await expect(workshop.getByRole('row', { name: /Heading/ })).toContainText('Other words')
+  await hands.press(workshop.getByRole('button', { name: 'Bring back version 1' }))
+  await hands.press(workshop.getByLabel('The line').getByRole('link', { name: 'Form' }))
+  await expect(form.locator('.askbox-heading')).toHaveText('The star chart, yours to print')
+}
 
 test(
   'a theme is shared by two forms: changing it says which others change, and publishing shows it',
