@@ -154,14 +154,16 @@ export class Browsers {
         const seen = await readMail(browser, proxy.port, wish, { userAgent, patience })
         return { seen, taken: takenByOthers(before, processorTimes(run)) }
       }
-      const { seen, taken } = await once(1)
-      const isLate = seen.presses.some(
+      const first = await once(1)
+      const isLate = first.seen.presses.some(
         ({ obstacle, complaints }) => isByTime(obstacle) && !complaints.some((text) => FORBIDS.test(text)),
       )
-      if (!isLate || taken < BUSY_FROM) return { isTried: true, ...seen }
+      if (!isLate || first.taken < BUSY_FROM) return { isTried: true, ...first.seen }
       const again = await once(MORE_TIME)
-      return again.taken < this.limits.hopelessFrom
-        ? { isTried: true, ...again.seen }
+      // What was confirmed by the first cannot be confirmed once more: whichever got further has seen more.
+      const further = again.seen.presses.length < first.seen.presses.length ? first : again
+      return further.taken < this.limits.hopelessFrom
+        ? { isTried: true, ...further.seen }
         : { isTried: false, reason: BUSY }
     })
   }
