@@ -33,7 +33,7 @@ beforeAll(async () => {
   slow = new Promise((resolve) => {
     const socket = connect(port, '127.0.0.1', () =>
       socket.write(
-        `POST /resend/${workspace.spots[0]!.id} HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 100\r\n\r\na=`,
+        `POST /join/${workspace.spots[0]!.id} HTTP/1.1\r\nHost: localhost\r\nAccept: application/json\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 100\r\n\r\na=`,
       ),
     )
     let said = ''
