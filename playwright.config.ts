@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test'
 import { chromiumLaunch } from './tests/chromium'
-// Made once, before there are workers.
+// Named once, before there are workers.
 import './tests/e2e/seeds-folder'
 
 const LONG =

@@ -7,10 +7,8 @@ export const PARTS = 8
  * Which end-to-end tests a short run has: what is tagged `@way` (each way that an owner or a visitor goes, once), whatever
  * belongs to folders that changed, and of all others a share by the seed.
  *
- * @param {{ file: string, project: string, titles: string[], tags: string[] }[]} tests as they are listed
- * @param {number} seed
- * @param {string[]} changed paths from the project's folder
- * @param {Record<string, { of: string[], together?: true }>} specs what each file of tests is about; `together`: its tests build on each other
+ * @param changed paths from the project's folder
+ * @param specs what each file of tests is about: `tests/e2e/specs.mjs`
  */
 export function chosenTests(tests, seed, changed, specs) {
   let next = 0

@@ -13,7 +13,10 @@ installPostgres()
 const screens = (...args) => [tool('playwright'), ['test', '--retries=0', '--workers=1', ...args]]
 const parts = {
   kills: screens('several-receivers', 'hand-over-kills', 'mail.spec', 'start.spec', '--grep=killed|crashed'),
-  crashes: [tool('jest'), ['--maxWorkers=2', 'crash.test', 'hand-over.test', 'batches', '-t', 'ended at|killed|kills']],
+  crashes: [
+    tool('jest'),
+    ['--maxWorkers=2', 'crash.test', 'hand-over.test', 'postgres.test', 'embedded.test', '-t', 'ended at|killed|kills'],
+  ],
   properties: [tool('jest'), ['--maxWorkers=2', '-t', 'property']],
   presses: screens('presses'),
   table: screens('verdicts'),

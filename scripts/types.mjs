@@ -8,8 +8,6 @@ import { root, tool } from './ready.mjs'
  * TypeScript before the native one.
  */
 const native = join(root, 'node_modules/typescript-7/bin/tsc')
-const checks = { workshop: [tool('vue-tsc')] }
-
 const rooms = [['src/core'], ['src/runtime', 'src/standins', 'src/receiver'], ['src/workshop'], ['tests']]
 for (const together of rooms) {
   const codes = await Promise.all(together.map(check))
@@ -17,7 +15,7 @@ for (const together of rooms) {
 }
 
 function check(room) {
-  const [command, ...args] = checks[room.replace('src/', '')] ?? [process.execPath, native]
-  const child = spawn(command, [...args, '-p', join(root, room)], { cwd: root, stdio: 'inherit' })
+  const checker = room === 'src/workshop' ? tool('vue-tsc') : native
+  const child = spawn(checker, ['-p', join(root, room)], { cwd: root, stdio: 'inherit' })
   return new Promise((resolve) => child.once('close', resolve))
 }

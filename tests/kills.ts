@@ -2,7 +2,7 @@ import type { ChildProcess } from 'node:child_process'
 import { end, type RunningBox } from './programs'
 
 /** A program that is killed, and started again in the same place. */
-export interface Victim {
+interface Victim {
   process(): ChildProcess
   restart(): Promise<void>
 }

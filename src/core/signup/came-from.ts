@@ -1,8 +1,5 @@
 import type { CameFrom } from '#core/journal'
 
-/** What brought a visitor: each empty where nothing tells. */
-export type Origin = Record<keyof CameFrom, string>
-
 /** Parts of an address that say which campaign led to it: `utm_source` and so on. Common practice, without a source. */
 const CAMPAIGN_PARTS = ['source', 'medium', 'campaign', 'term', 'content']
 const LONGEST_PART = 200
@@ -15,7 +12,7 @@ const LONGEST_SOURCE = 60
  *
  * @param referrer kept where it is of another site; without its query, which may name a person
  */
-export function cameFrom(page: string, referrer: string): Origin {
+export function cameFrom(page: string, referrer: string): Record<keyof CameFrom, string> {
   const query = new URLSearchParams(/\?([^#]*)/.exec(page)?.[1])
   const part = (name: string) => query.get(name) ?? ''
   const campaign = CAMPAIGN_PARTS.map((name) => part(`utm_${name}`)).filter(Boolean)
