@@ -22,14 +22,13 @@ mkdirSync(reports, { recursive: true })
 const unitReport = join(reports, 'unit.json')
 const e2eReport = join(reports, 'e2e.json')
 
-// Each fills what the other leaves of two cores.
+// All at once: each fills what the others leave of two cores while they wait for something.
 console.log('Building, and unit tests …')
 const unit = start(tool('jest'), ['--maxWorkers=2', '--json', `--outputFile=${unitReport}`])
 await build()
-const unitCode = await unit
-
-console.log('End-to-end tests, and types and lint where these wait for something …')
+console.log('End-to-end tests, types and lint …')
 const codes = await Promise.all([
+  unit,
   start(tool('playwright'), ['test', ...(isWhole ? [] : ['--test-list', await listOfThisRun()])], {
     CHROMIUM: chromium,
     ASKBOX_E2E_REPORT: e2eReport,
@@ -37,14 +36,14 @@ const codes = await Promise.all([
   start('nice', ['npm', 'run', '--silent', 'types']),
   start('nice', ['npm', 'run', '--silent', 'lint']),
 ])
-if (codes[1] !== 0) console.error('The types do not hold.')
-if (codes[2] !== 0) console.error('The linter found something.')
+if (codes[2] !== 0) console.error('The types do not hold.')
+if (codes[3] !== 0) console.error('The linter found something.')
 
 const units = JSON.parse(readFileSync(unitReport, 'utf8'))
 const screens = JSON.parse(readFileSync(e2eReport, 'utf8'))
 const { passed, failed, flaky, skipped } = summaryOf(units, screens)
 // A command may fail where no test does: at types, at a report that could not be written.
-if ([unitCode, ...codes].some((code) => code !== 0) || failed > 0 || passed === 0) process.exitCode = 1
+if (codes.some((code) => code !== 0) || failed > 0 || passed === 0) process.exitCode = 1
 if (flaky.length > 0) console.log(`Flaky, passed when tried again:\n${flaky.map((name) => `  ${name}`).join('\n')}`)
 if (skipped.length > 0) console.log(`Not run here:\n${skipped.map((name) => `  ${name}`).join('\n')}`)
 console.log(`${passed} passed, ${failed} failed`)

@@ -173,7 +173,7 @@ async function serveOver(
     workshop: existsSync(workshop) ? workshop : null,
     files: [resolve(import.meta.dirname, '../visitors'), resolve('dist/visitors')].find(existsSync) ?? null,
   })
-  const answer = (request: Request, env: unknown) => asRequest(request, () => app.fetch(request, env as never))
+  const answer = (request: Request, env: object) => asRequest(request, () => app.fetch(request, env))
   const http = serve({ fetch: answer, port: settings.port, hostname: settings.host }) as Server
   guardConnections(http)
   http.prependListener('request', (_, outgoing: ServerResponse) => {

@@ -31,7 +31,10 @@ export type WantedState =
   | { state: 'not-yet' }
 
 /** Somebody erased is to be gone there as well, but only the address can tell who it was: that is told apart. */
-export function wantedOf(member: Member, handOver: HandOver): WantedState {
+export function wantedOf(
+  member: Pick<Member, 'email' | 'values' | 'tags' | 'status'>,
+  handOver: HandOver,
+): WantedState {
   const email = member.email.typed
   if (member.status === 'waiting' && handOver.moment === 'confirmed') return { state: 'not-yet' }
   if (member.status !== 'confirmed' && member.status !== 'waiting') return { state: 'off', email }
@@ -44,7 +47,7 @@ export function wantedOf(member: Member, handOver: HandOver): WantedState {
 }
 
 /** By the service's keys. What is empty here is left out: it is not known, rather than known to be empty. */
-function valuesFor(member: Member, { fields }: HandOver): Record<string, string> {
+function valuesFor(member: Pick<Member, 'email' | 'values'>, { fields }: HandOver): Record<string, string> {
   return Object.fromEntries(
     fields
       .map(({ column, key }) => [key, column === 'email' ? member.email.typed : valueOf(member, column)] as const)

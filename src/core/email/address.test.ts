@@ -108,7 +108,7 @@ describe('which address may have been meant', () => {
         expect(meant?.split('@')[1]).not.toBe(domain)
       }),
     )
-    expect(asked).toBeGreaterThan(10)
+    expect(asked).toBeGreaterThan(0)
   })
 })
 

@@ -26,7 +26,12 @@ export function pageFile(
     version,
     site,
     receiver,
-  }: { spot: Spot; version: Version; site: Pick<Site, 'name' | 'address' | 'privacy'> | null; receiver: string },
+  }: {
+    spot: Spot
+    version: Pick<Version, 'form' | 'number' | 'content'>
+    site: Pick<Site, 'name' | 'address' | 'privacy'> | null
+    receiver: string
+  },
   pictureData: (id: string) => string | undefined,
 ): string {
   const { content } = version

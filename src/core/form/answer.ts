@@ -3,7 +3,10 @@ import { answerTextsOf } from '#core/texts'
 import type { Answer, AnswerCase, FormContent } from './content'
 
 /** What a visitor is told in a case: in the owner's words, else in ours. */
-export function answerTo({ answers, language }: Pick<FormContent, 'answers' | 'language'>, one: AnswerCase): Answer {
+export function answerTo(
+  { answers, language }: Pick<FormContent, 'language'> & { answers: Partial<FormContent['answers']> },
+  one: AnswerCase,
+): Answer {
   const written = answers[one]
   if (written !== undefined) return written
   const ours = answerTextsOf(language)

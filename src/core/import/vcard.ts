@@ -43,7 +43,7 @@ export class VCardReader implements PeopleReader {
     if (!lines.some((one) => !/^(?:BEGIN|END|VERSION):/i.test(one)))
       return { line, cells: [], problem: 'It is no vCard that can be read.' }
     try {
-      const card = new ICAL.Component(ICAL.parse(lines.join('\r\n')) as never)
+      const card = new ICAL.Component(ICAL.parse(lines.join('\r\n')))
       return { line, cells: this.cellsOf(card) }
     } catch {
       return { line, cells: [], problem: 'It is no vCard that can be read.' }

@@ -13,7 +13,7 @@ import { checkInstall, type InstallReport } from '.'
  * nobody can sign up is called fine, hardly a sound one is called damaged, and what is wrong is named.
  */
 /** A short run judges one page in so many. */
-const PARTS = 5
+const PARTS = 16
 /** What is said of a share of all pages holds for all of them alone. */
 const testOfWhole = isWholeRun ? test : () => {}
 const RECEIVER = 'http://localhost:4310'

@@ -1,9 +1,9 @@
-import type { Entry, MemberChange, Verdict } from '#core/journal'
+import type { Entry, MemberChange, NewEntry, Verdict } from '#core/journal'
 import type { MemberId } from '#core/ids'
 import { type Member, valueOf } from './member'
 
 /** The members that an entry changes: none for a bot, or for someone already on the list. */
-export function affectedMembers(entry: Entry): readonly MemberId[] {
+export function affectedMembers(entry: NewEntry): readonly MemberId[] {
   if ('members' in entry) return entry.members
   if (entry.member === null || (entry.kind === 'arrival' && !changesMember(entry.verdict))) return []
   return [entry.member]

@@ -1,4 +1,5 @@
 import type { FormContent } from '#core/form'
+import type { BatchId } from '#core/ids'
 import { type BatchRecord } from '#core/list'
 import { type Entry, isReceipt } from '#core/journal'
 import { plainText } from '#core/text'
@@ -37,7 +38,7 @@ export interface ReceiptNames {
   frameAt?(spot: string, page: string): string | null
   version(form: string, number: number): FormContent | null
   list(id: string): string
-  batch(id: string): BatchRecord | null
+  batch(id: BatchId): BatchRecord | null
 }
 
 /**

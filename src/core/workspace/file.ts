@@ -101,7 +101,7 @@ export function readWorkspace(text: string): WorkspaceReading {
   const file = (value ?? {}) as Record<string, unknown>
   const checker = checkWorkspace(file)
   if ('problem' in checker) return { ok: false, problem: checker.problem }
-  const workspace = emptyWorkspace('') as unknown as Record<string, unknown> & Workspace
+  const workspace: Record<string, unknown> = { ...emptyWorkspace('') }
   const journal = { id: null as unknown, entries: [] as unknown[] }
   for (const fact of workspaceFacts) {
     const fileValue = at(file, fact)
@@ -109,7 +109,7 @@ export function readWorkspace(text: string): WorkspaceReading {
     const problem = checker.fact(fact, fileValue)
     if (problem !== null) return { ok: false, problem }
     if (fact === 'journal.id') journal.id = fileValue
-    else workspace[fact] = fileValue as never
+    else workspace[fact] = fileValue
   }
   for (const part of workspaceParts) {
     const items: unknown[] = []
@@ -121,12 +121,10 @@ export function readWorkspace(text: string): WorkspaceReading {
       items.push(checked.item)
     }
     if (part === 'journal.entries') journal.entries = items
-    else workspace[part] = items as never
+    else workspace[part] = items
   }
   const problem = checker.finish()
-  return problem === null
-    ? { ok: true, workspace: { ...workspace, journal: journal as Workspace['journal'] } }
-    : { ok: false, problem }
+  return problem === null ? { ok: true, workspace: { ...workspace, journal } as Workspace } : { ok: false, problem }
 }
 
 export interface WorkspaceChecker {

@@ -24,6 +24,7 @@ const readings = {
 }
 type Readings = typeof readings
 type Name = keyof Readings
+type Result<One extends Name> = Awaited<ReturnType<Readings[One]>>
 
 export interface ReadingWish {
   name: Name
@@ -52,7 +53,7 @@ const MOST_MEMORY_MB = 384
 
 export interface Reading {
   /** @throws SitemapProblem, OutsideProblem in words for the owner */
-  read<One extends Name>(name: One, ...args: Parameters<Readings[One]>): Promise<Awaited<ReturnType<Readings[One]>>>
+  read<One extends Name>(name: One, ...args: Parameters<Readings[One]>): Promise<Result<One>>
   end(): void
 }
 
@@ -68,7 +69,7 @@ export function openReading(thread: string | undefined): Reading {
     worker = null
   }
   return {
-    async read(name, ...args) {
+    async read<One extends Name>(name: One, ...args: Parameters<Readings[One]>): Promise<Result<One>> {
       const wish: ReadingWish = { name, args }
       let answer: ReadingAnswer
       if (thread === undefined) answer = await answerTo(wish)
@@ -77,7 +78,7 @@ export function openReading(thread: string | undefined): Reading {
         answer = await asked(worker, wish)
         if (!answer.ok && answer.of === null) drop()
       }
-      if (answer.ok) return answer.result as never
+      if (answer.ok) return answer.result as Result<One>
       if (answer.of === 'sitemap') throw new SitemapProblem(answer.said)
       throw new OutsideProblem(answer.said)
     },

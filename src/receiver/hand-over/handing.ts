@@ -95,7 +95,7 @@ async function queueFor(
       const name = `${handOver.id} ${event}`
       const group = groups.get(name) ?? { handOver, event, n, members: new Set() }
       groups.set(name, group)
-      for (const member of affectedMembers({ n, ...entry } as never)) group.members.add(member)
+      for (const member of affectedMembers(entry)) group.members.add(member)
     }
   }
   for (const { handOver, event, n, members } of groups.values()) {

@@ -12,7 +12,7 @@ export function madeUpFor(handOver: HandOver, mark: string): Extract<WantedState
       values: Object.fromEntries(handOver.fields.map(({ column }) => [column, '12'])),
       tags: handOver.sendsTags ? ['ask-box-trial'] : [],
       status: 'confirmed',
-    } as never,
+    },
     handOver,
   )
   return wanted as Extract<WantedState, { state: 'there' }>

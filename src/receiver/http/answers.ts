@@ -9,6 +9,12 @@ export function refused<Status extends ContentfulStatusCode>(c: Context, problem
   return sendProblem(c, problem) as Response & TypedResponse<ProblemBody, Status, 'json'>
 }
 
+/** What is no JSON, typed as the answer that its route is described with. */
+export function bytesAs<Answer>(c: Context, body: ReadableStream | string, type: string) {
+  const answer: Response = c.body(body, 200, { 'Content-Type': type })
+  return answer as Response & TypedResponse<Answer, 200, 'json'>
+}
+
 export function conflict(c: Context, title: string, { code, message }: { code: string; message: string }) {
   return refused(c, { status: 409, title, detail: message, errors: [{ field: '', code, message }] })
 }

@@ -41,7 +41,7 @@ export function described<Table extends Readonly<Record<string, Route>>>(
   table: Table,
 ): { [Name in keyof Table]: Described<Table[Name]> } {
   const all = Object.entries(table).map(([name, route]) => [name, createRoute(configOf(route))])
-  return Object.fromEntries(all) as never
+  return Object.fromEntries(all) as { [Name in keyof Table]: Described<Table[Name]> }
 }
 
 function configOf({

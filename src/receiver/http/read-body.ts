@@ -1,5 +1,6 @@
 import type { IncomingMessage } from 'node:http'
 import { Readable, Transform } from 'node:stream'
+import type { ReadableStream } from 'node:stream/web'
 import type { Context, MiddlewareHandler } from 'hono'
 import { type Problem, sendProblem } from './problem'
 
@@ -59,7 +60,7 @@ export async function readSmallForm(c: Context): Promise<Map<string, string>> {
 /** The body as a stream, for large uploads; errors beyond its bounds. */
 export function readStream(c: Context, { bytes, ms = LONGEST_MS }: BodyBounds): Readable | null {
   const incoming = incomingOf(c)
-  const source = incoming ?? (c.req.raw.body === null ? null : Readable.fromWeb(c.req.raw.body as never))
+  const source = incoming ?? (c.req.raw.body === null ? null : Readable.fromWeb(c.req.raw.body as ReadableStream))
   if (source === null) return null
   let size = 0
   const bounded = new Transform({
@@ -166,7 +167,7 @@ export async function readBytes(
 ): Promise<Uint8Array | Refused> {
   if (Number(c.req.header('Content-Length') ?? 0) > limit) return tooLarge
   const incoming = incomingOf(c)
-  const source = incoming ?? (c.req.raw.body === null ? null : Readable.fromWeb(c.req.raw.body as never))
+  const source = incoming ?? (c.req.raw.body === null ? null : Readable.fromWeb(c.req.raw.body as ReadableStream))
   if (source === null) return new Uint8Array()
   return new Promise((resolve) => {
     const chunks: Buffer[] = []

@@ -32,7 +32,7 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
     ...(dkim !== null && {
       dkim: { domainName: dkim.domain, keySelector: dkim.selector, privateKey: dkim.privateKey },
     }),
-  } as never)
+  })
   return {
     async send(mail) {
       const { response } = (await transporter.sendMail(withFiles(mail))) as { response: string }
@@ -44,7 +44,7 @@ export function openTransport(server: SmtpServer, dkim: Dkim | null): Transport 
 
 /** A mail as the bytes that would be sent. */
 export async function bytesOf(mail: ComposedMail): Promise<Buffer> {
-  const writer = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' } as never)
+  const writer = nodemailer.createTransport({ streamTransport: true, buffer: true, newline: 'windows' })
   const { message } = (await writer.sendMail(withFiles(mail))) as unknown as { message: Buffer }
   return message
 }

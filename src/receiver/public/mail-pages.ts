@@ -128,6 +128,6 @@ function contentOf(published: Published, member: Member): AnswerContent {
             buttonText: mail.colours.buttonText,
           },
         }
-  const none = { answers: {} as never, language }
+  const none = { answers: {}, language }
   return { look, language, texts: {}, fields: [], answer: (one) => answerTo(none, one) }
 }

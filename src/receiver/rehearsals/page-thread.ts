@@ -9,7 +9,7 @@ import type { FromPageThread, RehearsalTask, Remote, RemoteCall, ToPageThread } 
  * of the world it asks of the thread that began it, which ends it where it thinks for too long.
  */
 const { subject, cases, code, facts, zone, mailPatienceMs, hasFirefox } = workerData as RehearsalTask
-const waiting = new Map<number, { resolve(result: never): void; reject(reason: unknown): void }>()
+const waiting = new Map<number, { resolve(result: unknown): void; reject(reason: unknown): void }>()
 let asked = 0
 const say = (message: FromPageThread) => parentPort!.postMessage(message)
 
@@ -18,7 +18,7 @@ parentPort!.on('message', ({ n, result, noAnswer, failed }: ToPageThread) => {
   waiting.delete(n)
   if (noAnswer !== undefined) call?.reject(new NoAnswer(noAnswer))
   else if (failed !== undefined) call?.reject(new Error(failed))
-  else call?.resolve(result as never)
+  else call?.resolve(result)
 })
 
 const ask =

@@ -33,7 +33,7 @@ const outcomeOf = ({ steps, verdict }: Proof) => {
 const VISITS: Proof['cases'] = ['first', 'scripts-off', 'phone']
 
 /** Of the set-ups, a short and a whole run have one in so many. */
-const PARTS = [20, 6] as const
+const PARTS = [40, 6] as const
 const ofThisRun = (_: unknown, at: number) => isOfThisRun(at, ...PARTS)
 /** Of what is told by more than a table, one in so many. */
 const someTest = oneTestIn(4)

@@ -32,7 +32,7 @@ export interface SubjectTables<Queries> {
   queries(database: Database): Queries
 }
 
-/** Placeholder of a parameter. */
+/** Placeholder of a parameter: of whatever type its column has, hence of none. */
 export const bound = '' as never
 
 /** A whole number up to 2^53 as a key: SQLite's own row number, which has to be called so there; eight bytes elsewhere. */

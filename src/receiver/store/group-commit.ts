@@ -38,9 +38,9 @@ export function groupStatements(database: { prepare(sql: string): { run(): unkno
 }
 
 interface Waiting {
-  work: () => Promise<unknown>
+  /** Resolves with what delivers its result. */
+  work: () => Promise<() => void>
   about: unknown
-  resolve: (value: never) => void
   reject: (reason: unknown) => void
 }
 
@@ -74,7 +74,11 @@ export class GroupCommit {
    */
   run<T>(work: () => Promise<T>, about: unknown = null): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      this.waiting.push({ work, about, resolve: resolve as (value: never) => void, reject })
+      const deliverable = async () => {
+        const result = await work()
+        return () => resolve(result)
+      }
+      this.waiting.push({ work: deliverable, about, reject })
       this.schedule()
     })
   }
@@ -111,10 +115,7 @@ export class GroupCommit {
     try {
       await statements.begin(group.map(({ about }) => about))
       const settle: (() => void)[] = []
-      for (const { work, resolve } of group) {
-        const result = await work()
-        settle.push(() => resolve(result as never))
-      }
+      for (const { work } of group) settle.push(await work())
       await statements.commit()
       return { settle, isCommitted: true }
     } catch (error) {
@@ -128,12 +129,12 @@ export class GroupCommit {
     const settle: (() => void)[] = []
     try {
       await statements.begin(null)
-      for (const { work, resolve, reject } of group) {
+      for (const { work, reject } of group) {
         await statements.savepoint()
         try {
-          const result = await work()
+          const deliver = await work()
           await statements.release()
-          settle.push(() => resolve(result as never))
+          settle.push(deliver)
         } catch (error) {
           await statements.rollbackOne()
           await statements.release()

@@ -31,7 +31,7 @@ export function openValues(engine: Engine, now: () => number): Values {
     change: (name, changed, until = null) =>
       engine.run(async (transaction) => {
         const before = await transaction.value(name, now())
-        const after = changed(before as never)
+        const after = changed(before as Parameters<typeof changed>[0])
         if (after === undefined) await transaction.dropValue(name)
         else await transaction.keepValue(name, after, until)
         await prune(transaction)

@@ -80,7 +80,9 @@ export function clientFor({ receiver, key }: Pairing) {
     init: RequestInit = {},
   ): Promise<Response> {
     const { method, path, takes = 'application/json' } = pick(await table())
-    const filled = path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(String(params[name as never])))
+    const filled = path.replace(/\{(\w+)\}/g, (_, name: string) =>
+      encodeURIComponent(String((params as Record<string, unknown>)[name])),
+    )
     const given = Object.entries(query).filter(([, value]) => value !== undefined && value !== null)
     const search = new URLSearchParams(given.map(([name, value]) => [name, String(value)])).toString()
     let response: Response

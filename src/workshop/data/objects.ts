@@ -1,6 +1,6 @@
 import type { JournalId } from '#core/ids'
 import type { Picture } from '#core/picture'
-import { isImmutable, type Kept, reconcile } from '#core/sync'
+import { isImmutable, type Kept, type Kind, reconcile } from '#core/sync'
 import { database, writeSetting } from './database'
 import { requireJournal } from './journal'
 import { bodyHere, BY_SYNC, HERE, objectTables, syncedId, writeHere } from './rows'
@@ -41,7 +41,7 @@ export async function takeObject(
     return
   }
   const here = await bodyHere(kind, key)
-  const result = reconcile(kind, synced?.body ?? null, here as never, there as never)
+  const result = reconcile<Kind>(kind, synced?.body ?? null, here, there)
   if (result.take === 'neither') {
     await database.synced.put({
       ...(synced ?? { id, kind, key, revision: 0, body: null }),

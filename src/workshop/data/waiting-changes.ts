@@ -43,7 +43,7 @@ function noteKeys(parts: ObservabilitySet, table: string, idOf: (primaryKey: unk
 }
 
 function* rangesIn(ranges: IntervalTree): Generator<{ from: unknown; to: unknown }> {
-  for (const range of new RangeSet(ranges as never)) yield range
+  for (const range of new RangeSet().add(ranges)) yield range
 }
 
 Dexie.on('storagemutated', noteWritten)

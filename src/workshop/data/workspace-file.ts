@@ -1,4 +1,4 @@
-import type { Table } from 'dexie'
+import type { IndexableType, Table } from 'dexie'
 import type { Command, Entry } from '#core/journal'
 import { keyOf, type Preferences } from '#core/sync'
 import { preferencesIn, type WorkspaceFact, type WorkspacePart, type WorkspaceSource } from '#core/workspace'
@@ -39,9 +39,10 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
       const isWhole = (item: unknown) =>
         (part !== 'versions' && part !== 'trials') || forms.has((item as { form: string }).form)
       const atOnce = part === 'giftPieces' ? 1 : ITEMS_AT_ONCE
-      const keys = (await database[part].toCollection().primaryKeys()) as unknown[]
+      const table: Table<unknown, IndexableType> = database.table(part)
+      const keys = await table.toCollection().primaryKeys()
       for (let at = 0; at < keys.length; at += atOnce) {
-        const batch = (await database[part].bulkGet(keys.slice(at, at + atOnce) as never)) as unknown[]
+        const batch = await table.bulkGet(keys.slice(at, at + atOnce))
         yield batch.filter((item) => item !== undefined && isWhole(item))
       }
     },

@@ -62,7 +62,7 @@ const setPicture = (use: PictureUse | null) =>
 
 /** What the form says itself comes with it, to be written over. */
 function offerOf(id: string): void {
-  const spot = workspace.spot(id as never)
+  const spot = workspace.spots.find((one) => one.id === id) ?? null
   const words = spot === null ? undefined : workspace.latestVersion(spot.form)?.content.words
   write('Choose a form', 'offer', (one) => {
     if (one.kind !== 'offer' || spot === null) return

@@ -51,7 +51,8 @@ export const useMembers = defineStore('members', () => {
   const ask = <Name extends keyof PeopleAsks>(
     name: Name,
     ...args: Parameters<PeopleAsks[Name]>
-  ): Promise<ReturnType<PeopleAsks[Name]>> => begin().functions.ask(name, args.map(plainCopy) as never) as never
+  ): Promise<ReturnType<PeopleAsks[Name]>> =>
+    begin().functions.ask(name, plainCopy(args)) as Promise<ReturnType<PeopleAsks[Name]>>
 
   /** Has the worker do something long. Rejects with `Stopped` where it was stopped before anything was done. */
   const work = <Name extends keyof PeopleTasks>(
@@ -59,7 +60,10 @@ export const useMembers = defineStore('members', () => {
     task: Task,
     ...args: Parameters<PeopleTasks[Name]>
   ): Promise<ReturnType<PeopleTasks[Name]>> =>
-    callWithTask(task, (port) => begin().functions.work(name, port, args.map(plainCopy) as never)) as never
+    callWithTask(
+      task,
+      (port) => begin().functions.work(name, port, plainCopy(args)) as Promise<ReturnType<PeopleTasks[Name]>>,
+    )
 
   return {
     isReady,

@@ -1,5 +1,5 @@
 import type { FormContent } from '#core/form'
-import type { SpotId } from '#core/ids'
+import type { FormId, SpotId } from '#core/ids'
 import { contrast, type Palette, TEXT_CONTRAST, textOn } from '#core/look'
 import type { PictureUse } from '#core/picture'
 import {
@@ -118,7 +118,7 @@ export function siteWith(
 function placedAt(id: string, content: FormContent, pictureAddress: (picture: PictureUse) => string): PlacedForm {
   return {
     content,
-    form: 'drawn' as never,
+    form: 'drawn' as FormId,
     version: 1,
     spot: id as SpotId,
     receiver: '',

@@ -16,8 +16,8 @@ export interface FailedConnection {
 export function useFailedConnections(): ComputedRef<Map<ConnectionId, FailedConnection>> {
   const workspace = useWorkspace()
   const spots = computed(() => {
-    const lists = new Set(workspace.handOvers.map(({ list }) => list))
-    return workspace.spots.filter(({ form }) => lists.has(workspace.form(form)?.list ?? ('' as never)))
+    const lists = new Set<string | undefined>(workspace.handOvers.map(({ list }) => list))
+    return workspace.spots.filter(({ form }) => lists.has(workspace.form(form)?.list))
   })
   const ids = computed(() => spots.value.map(({ id }) => id))
   const proofs = useLive(() => proofsOf(ids.value), [] as Proof[], [() => ids.value.join()])

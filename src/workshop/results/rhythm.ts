@@ -30,7 +30,8 @@ export const useRhythm = defineStore('rhythm', () => {
     const byOwner = new Map<FormId | SpotId, Map<string, number>>()
     for (const { at, form, spot, verdict } of arrivals.kept) {
       if (!isJoining(verdict)) continue
-      const zone = workspace.site(workspace.spot(spot)?.site ?? ('' as never))?.zone ?? 'UTC'
+      const site = workspace.spot(spot)?.site
+      const zone = (site === undefined ? null : workspace.site(site))?.zone ?? 'UTC'
       const { day } = localTime(Date.parse(at), zone)
       for (const owner of [form, spot]) {
         const counts = byOwner.get(owner) ?? new Map<string, number>()

@@ -60,7 +60,7 @@ async function take(one: Record<string, unknown>): Promise<void> {
       placeholder="A form, a list, a place, something to do"
       highlight-first-item
       :debounce="0"
-      :fetch-suggestions="suggest as never"
+      :fetch-suggestions="suggest"
       @select="take"
     >
       <template #default="{ item }">

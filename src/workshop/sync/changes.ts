@@ -149,7 +149,7 @@ async function takeOutcomes(
       if (outcome.ok)
         await database.synced.put({ id, kind, key, revision: outcome.revision, body: isImmutable(kind) ? null : body })
       else if ('conflict' in outcome)
-        await takeObject({ kind, key, revision: outcome.conflict.revision, body: outcome.conflict.body as never })
+        await takeObject({ kind, key, revision: outcome.conflict.revision, body: outcome.conflict.body })
       else
         await database.synced.put({
           ...(synced ?? { id, kind, key, revision: 0, body: null }),

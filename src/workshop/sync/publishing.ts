@@ -36,7 +36,7 @@ export async function publishTogether(client: Client, objects: readonly Publishi
       await database.transaction('rw', objectTables(), async () => {
         await requireJournal(journal)
         for (const [place, outcome] of outcomes.entries())
-          if (outcome.ok) await takeObject({ ...changes[place]!, revision: outcome.revision } as never)
+          if (outcome.ok) await takeObject({ ...changes[place]!, revision: outcome.revision })
       })
       return changes.flatMap(({ kind, body }) => (kind === 'version' ? [body as Version] : []))
     }

@@ -2,19 +2,22 @@ import type { Connection } from '#core/connection'
 import { apiWay } from './api'
 import { fileWay } from './file'
 import { formPostWay } from './form-post'
-import type { HandOverWay, WayOf, WayParts } from './way'
+import type { HandOverWay, WayParts } from './way'
 import { webhookWay } from './webhook'
 
-type Kind = Connection['way']['kind']
-const ways: { [One in Kind]: (connection: Connection, way: WayOf<One>, parts: WayParts) => HandOverWay } = {
-  api: apiWay,
-  'form-post': formPostWay,
-  webhook: webhookWay,
-  file: fileWay,
-}
-
 /** How a connection hands people over. */
-export const wayOf = (connection: Connection, parts: WayParts): HandOverWay =>
-  ways[connection.way.kind](connection, connection.way as never, parts)
+export function wayOf(connection: Connection, parts: WayParts): HandOverWay {
+  const { way } = connection
+  switch (way.kind) {
+    case 'api':
+      return apiWay(connection, way, parts)
+    case 'form-post':
+      return formPostWay(connection, way, parts)
+    case 'webhook':
+      return webhookWay(connection, way, parts)
+    case 'file':
+      return fileWay(connection, way, parts)
+  }
+}
 
 export type { WayPiece, HandOverWay, WayParts } from './way'

@@ -9,7 +9,7 @@ import { type BrowserPort } from '../../browser'
 import type { Clock } from '../../clock'
 import { complain } from '../../log'
 import type { Ledger } from '../../ledger'
-import { refused } from '../../http/answers'
+import { bytesAs, refused } from '../../http/answers'
 import type { Settings } from '../../settings'
 import { described } from '../../http/described'
 
@@ -65,6 +65,6 @@ export function receiverRoutes(
     // From here on only this stream knows it: whatever ends, nothing of it is left.
     await once(read, 'open')
     rmSync(file, { force: true })
-    return c.body(Readable.toWeb(read) as ReadableStream, 200, { 'Content-Type': 'application/vnd.sqlite3' }) as never
+    return bytesAs<string>(c, Readable.toWeb(read) as ReadableStream, 'application/vnd.sqlite3')
   })
 }

@@ -105,8 +105,10 @@ const directHost = computed(() => (content.direct === undefined ? '' : new URL(c
 /** A page of its own with the form, to host anywhere. */
 function saveFile(): void {
   if (placed.value === null || version.value === null) return
-  const made = { ...version.value, form: spot.form, list: '' as never }
-  const text = pageFile({ spot, version: made, site, receiver: placed.value.receiver }, () => undefined)
+  const text = pageFile(
+    { spot, version: { ...version.value, form: spot.form }, site, receiver: placed.value.receiver },
+    () => undefined,
+  )
   handToDownloads({ blob: new Blob([text], { type: 'text/html' }), name: `${fileName(spot)}.html` })
 }
 

@@ -30,11 +30,11 @@ const shown = computed(() => (isWhole.value ? words.value : words.value.slice(0,
 function decide(key: string, decision: string): void {
   const next: Target =
     target.to === 'status'
-      ? { ...target, means: { ...target.means, [key]: decision as never } }
+      ? { ...target, means: { ...target.means, [key]: decision as (typeof target.means)[string] } }
       : target.to === 'joined'
-        ? { ...target, read: { ...target.read, [key]: decision as never } }
+        ? { ...target, read: { ...target.read, [key]: decision as (typeof target.read)[string] } }
         : target.to === 'column'
-          ? { ...target, means: { ...target.means, [key]: decision as never } }
+          ? { ...target, means: { ...target.means, [key]: decision as NonNullable<typeof target.means>[string] } }
           : target
   emit('decide', next)
 }

@@ -2,6 +2,7 @@
 import { Plus, Trash2 } from '@lucide/vue'
 import { ElButton, ElDatePicker, ElInput, ElInputNumber } from 'element-plus'
 import { computed } from 'vue'
+import type { FormId, SpotId } from '#core/ids'
 import { type Condition, type Filter, type List, memberStatuses, type BatchRecord } from '#core/list'
 import { spotName } from '#core/spot'
 import Select from '../../controls/Select.vue'
@@ -75,9 +76,9 @@ function started(about: string): Condition {
     case 'status':
       return { about: 'status', is: true, status: 'confirmed' }
     case 'form':
-      return { about: 'form', is: true, form: forms.value[0]?.value ?? ('none' as never) }
+      return { about: 'form', is: true, form: forms.value[0]?.value ?? ('none' as FormId) }
     case 'spot':
-      return { about: 'spot', is: true, spot: spots.value[0]?.value ?? ('none' as never) }
+      return { about: 'spot', is: true, spot: spots.value[0]?.value ?? ('none' as SpotId) }
     case 'page':
       return { about: 'page', is: true, page: '' }
     case 'source':

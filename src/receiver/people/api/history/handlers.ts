@@ -7,7 +7,7 @@ import { memberDigest } from '#core/list'
 import { type Bodies, changeSchema, type Kept, type Kind } from '#core/sync'
 import { OTHER_HISTORY } from '../../../page'
 import type { ReceiverParts } from '../../../subject'
-import { conflict } from '../../../http/answers'
+import { bytesAs, conflict } from '../../../http/answers'
 import { streamNews } from './news'
 import { described } from '../../../http/described'
 
@@ -34,9 +34,11 @@ export function historyRoutes(
       if (page === null) return otherHistory(c)
       const { text: entries, ...rest } = page
       const about = JSON.stringify({ journal: await ledger.journalId(), ...rest })
-      return c.body(`${about.slice(0, -1)},"entries":[${entries}]}`, 200, {
-        'Content-Type': 'application/json',
-      }) as never
+      return bytesAs<z.output<typeof api.history.readJournal.answer>>(
+        c,
+        `${about.slice(0, -1)},"entries":[${entries}]}`,
+        'application/json',
+      )
     }
     const page = await ledger.entriesAfter(after, mark, most)
     if (page === null) return otherHistory(c)
