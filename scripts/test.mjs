@@ -49,10 +49,10 @@ if (skipped.length > 0) console.log(`Not run here:\n${skipped.map((name) => `  $
 console.log(`${passed} passed, ${failed} failed`)
 
 /** Runs a command beside others; resolves with its exit code. */
-function start(command, args, environment = {}) {
+function start(command, args, environment = {}, output = 'inherit') {
   const child = spawn(command, args, {
     cwd: root,
-    stdio: ['ignore', 'inherit', 'inherit'],
+    stdio: ['ignore', output, 'inherit'],
     env: { ...process.env, ASKBOX_SEED: seed, ...(isWhole && { ASKBOX_RUN: 'whole' }), ...environment },
   })
   return new Promise((resolve) => child.once('close', resolve))
@@ -61,10 +61,16 @@ function start(command, args, environment = {}) {
 /** Writes down which end-to-end tests this run has; resolves with the file. */
 async function listOfThisRun() {
   const found = join(reports, 'e2e-list.json')
-  const code = await start(tool('playwright'), ['test', '--list', '--reporter=json'], {
-    CHROMIUM: chromium,
-    PLAYWRIGHT_JSON_OUTPUT_FILE: found,
-  })
+  const code = await start(
+    tool('playwright'),
+    ['test', '--list', '--reporter=json'],
+    {
+      CHROMIUM: chromium,
+      PLAYWRIGHT_JSON_OUTPUT_FILE: found,
+      // Said as a number below.
+    },
+    'ignore',
+  )
   if (code !== 0) throw new Error('The end-to-end tests cannot be listed.')
   const all = listedTests(JSON.parse(readFileSync(found, 'utf8')))
   const chosen = chosenTests(all, Number(seed), changedPaths(root), specs)

@@ -177,16 +177,82 @@ export function batchSuite(name: string, engines: Place): void {
       expect(await store.batches.apply('nothere')).toMatchObject({ problem: { code: 'unknown-batch' } })
     })
 
+    const addresses = fc.nat(7)
+    const act = fc.oneof(
+      fc.record({ do: fc.constant('sign up' as const), who: addresses }),
+      fc.record({ do: fc.constant('leave' as const), who: addresses }),
+      fc.record({ do: fc.constant('import' as const), who: fc.uniqueArray(addresses, { maxLength: 6 }) }),
+      fc.record({ do: fc.constantFrom('tag' as const, 'remove' as const, 'erase' as const), who: addresses }),
+      fc.record({ do: fc.constant('step' as const), most: fc.integer({ min: 1, max: 4 }) }),
+      fc.record({ do: fc.constantFrom('stop' as const, 'end and start' as const) }),
+    )
+    type Act = typeof act extends fc.Arbitrary<infer One> ? One : never
+    let last: BatchId | null = null
+    const known = async (who: number) =>
+      [...(await folded()).values()].find(({ email }) => email.compared === `p${who}@m.example`) ?? null
+    async function carryOut(one: Act, name: string): Promise<void> {
+      switch (one.do) {
+        case 'sign up':
+          await store.signUp(signUp(`p${one.who}@m.example`), name)
+          break
+        case 'leave': {
+          const member = await known(one.who)
+          if (member !== null) await store.leave(member.id, 'page')
+          break
+        }
+        case 'import':
+          last = await staged(anImport, [
+            {
+              people: one.who.map((who) =>
+                row(who, { member: `${name}p${who}` as MemberId, email: `P${who}@m.example` }),
+              ),
+            },
+          ])
+          await store.batches.apply(last)
+          break
+        case 'tag':
+        case 'remove':
+        case 'erase': {
+          const member = await known(one.who)
+          if (member === null) break
+          const { id, revision } = member
+          const way = one.do === 'tag' ? ({ kind: 'tag', tag: 'school' } as const) : ({ kind: 'remove' } as const)
+          last =
+            one.do === 'erase'
+              ? await staged({ kind: 'erase' }, [{ erase: [id] }])
+              : await staged({ kind: 'change', change: way }, [{ change: way, members: [{ id, revision }] }])
+          await store.batches.apply(last)
+          break
+        }
+        case 'step': {
+          const [job] = await store.queue.due('batches', 1)
+          if (job !== undefined) await store.batches.step(job.id, one.most)
+          break
+        }
+        case 'stop':
+          if (last !== null) await store.batches.stop(last)
+          break
+        case 'end and start':
+          await store.close()
+          await open()
+      }
+    }
+    async function expectAsTheJournalTells(): Promise<void> {
+      const people = await folded()
+      for (const member of people.values()) expect(await store.member(member.id)).toEqual(member)
+      const compared = [...people.values()].map(({ list, email }) => `${list} ${email.compared}`)
+      expect(new Set(compared).size).toBe(compared.length)
+      const all = await entries()
+      expect(all.map(({ n }) => n)).toEqual(all.map((_, at) => at + 1))
+      // Each batch that began has ended, once.
+      const begun = all.filter(({ kind }) => kind === 'batch-begun').length
+      expect(all.filter(({ kind }) => kind === 'batch-ended')).toHaveLength(begun)
+      for (const entry of all)
+        if (entry.kind === 'members-erased') for (const id of entry.members) expect(await store.member(id)).toBeNull()
+      expect((await store.check(0)).broken).toBeNull()
+    }
+
     test('property: whatever is done at once, in whatever order and with kills in between, everybody is as the journal tells', async () => {
-      const addresses = fc.nat(7)
-      const act = fc.oneof(
-        fc.record({ do: fc.constant('sign up' as const), who: addresses }),
-        fc.record({ do: fc.constant('leave' as const), who: addresses }),
-        fc.record({ do: fc.constant('import' as const), who: fc.uniqueArray(addresses, { maxLength: 6 }) }),
-        fc.record({ do: fc.constantFrom('tag' as const, 'remove' as const, 'erase' as const), who: addresses }),
-        fc.record({ do: fc.constant('step' as const), most: fc.integer({ min: 1, max: 4 }) }),
-        fc.record({ do: fc.constantFrom('stop' as const, 'end and start' as const) }),
-      )
       let rounds = 0
       await fc.assert(
         fc.asyncProperty(fc.array(act, { maxLength: 25 }), async (acts) => {
@@ -196,71 +262,10 @@ export function batchSuite(name: string, engines: Place): void {
           await store.seed(workspace)
           await store.takeChanges([change('list', other)])
           const round = (rounds += 1)
-          let last: BatchId | null = null
-          const known = async (who: number) =>
-            [...(await folded()).values()].find(({ email }) => email.compared === `p${who}@m.example`) ?? null
-          for (const [at, one] of acts.entries()) {
-            const name = `r${round}a${at}`
-            switch (one.do) {
-              case 'sign up':
-                await store.signUp(signUp(`p${one.who}@m.example`), name)
-                break
-              case 'leave': {
-                const member = await known(one.who)
-                if (member !== null) await store.leave(member.id, 'page')
-                break
-              }
-              case 'import':
-                last = await staged(anImport, [
-                  {
-                    people: one.who.map((who) =>
-                      row(who, { member: `${name}p${who}` as MemberId, email: `P${who}@m.example` }),
-                    ),
-                  },
-                ])
-                await store.batches.apply(last)
-                break
-              case 'tag':
-              case 'remove':
-              case 'erase': {
-                const member = await known(one.who)
-                if (member === null) break
-                const { id, revision } = member
-                const way = one.do === 'tag' ? ({ kind: 'tag', tag: 'school' } as const) : ({ kind: 'remove' } as const)
-                last =
-                  one.do === 'erase'
-                    ? await staged({ kind: 'erase' }, [{ erase: [id] }])
-                    : await staged({ kind: 'change', change: way }, [{ change: way, members: [{ id, revision }] }])
-                await store.batches.apply(last)
-                break
-              }
-              case 'step': {
-                const [job] = await store.queue.due('batches', 1)
-                if (job !== undefined) await store.batches.step(job.id, one.most)
-                break
-              }
-              case 'stop':
-                if (last !== null) await store.batches.stop(last)
-                break
-              case 'end and start':
-                await store.close()
-                await open()
-            }
-          }
+          last = null
+          for (const [at, one] of acts.entries()) await carryOut(one, `r${round}a${at}`)
           await workOff()
-          const people = await folded()
-          for (const member of people.values()) expect(await store.member(member.id)).toEqual(member)
-          const compared = [...people.values()].map(({ list, email }) => `${list} ${email.compared}`)
-          expect(new Set(compared).size).toBe(compared.length)
-          const all = await entries()
-          expect(all.map(({ n }) => n)).toEqual(all.map((_, at) => at + 1))
-          // Each batch that began has ended, once.
-          const begun = all.filter(({ kind }) => kind === 'batch-begun').length
-          expect(all.filter(({ kind }) => kind === 'batch-ended')).toHaveLength(begun)
-          for (const entry of all)
-            if (entry.kind === 'members-erased')
-              for (const id of entry.members) expect(await store.member(id)).toBeNull()
-          expect((await store.check(0)).broken).toBeNull()
+          await expectAsTheJournalTells()
         }),
         { numRuns: 25 },
       )

@@ -367,112 +367,126 @@ async function opensMail(visitor: Visitor, ground: PressGround, at: number, path
 
 test('pressed again: what is said is what holds, and nothing is done twice', async ({ box, browser, site }) => {
   const pages = await startOwnPages()
-  const ground = await pressGround(box, pages, site)
-  const parts = { ground, site, box }
-  const ownPage = `${pages.own}/thanks`
-  const named = (name: string) => ways.find((way) => way.name === name)!
-  const plain = named('plain code, scripts off')
-
-  await test.step('by script, answered by an own page, Back, press: the form is as new', async () => {
-    // A pop-up asks nobody again who joined.
-    for (const name of ['script', 'landing page']) {
-      const visitor = await Visitor.of(browser)
-      await joinBy(visitor, named(name), { ...parts, joining: 'at once', kind: 'own' })
-      await visitor.arrivesAt(ownPage, false)
-      await visitor.page.goBack()
-      const frame = await visitor.frameWithForm()
-      await expect(frame.locator('form.askbox input[type=email]')).toHaveValue('')
-      await expect(frame.locator('.askbox-button[type=submit]')).toBeEnabled()
-      await visitor.press(frame)
-      await frame.locator('.askbox-error').first().waitFor()
-      expect(await ground.happenedTo(visitor.email)).toEqual(['joined'])
-      await visitor.close()
-    }
-  })
-
-  await test.step('after leaving and after confirming, within the seconds of a repeat', async () => {
-    const left = await Visitor.of(browser, false)
-    await joinBy(left, plain, { ...parts, joining: 'at once', kind: 'ours' })
-    await left.page.getByText('You are on the list').waitFor()
-    const leave = await linkIn(ground, left.email, 0, '/leave/')
-    const other = await left.page.context().newPage()
-    await other.goto(leave)
-    await other.getByRole('button', { name: 'Leave the list' }).click()
-    await other.getByText('You have left the list').waitFor()
-    await left.page.goBack()
-    await left.fill(left.page)
-    await left.press(left.page)
-    await left.page.getByText('You are on the list').waitFor()
-    expect(await ground.happenedTo(left.email)).toEqual(['joined', 'left', 'joined'])
-    await left.close()
-
-    const confirmed = await Visitor.of(browser, false)
-    await joinBy(confirmed, plain, { ...parts, joining: 'by mail', kind: 'ours' })
-    await confirmed.page.getByText('Look in your inbox').waitFor()
-    const second = await confirmed.page.context().newPage()
-    await second.goto(await linkIn(ground, confirmed.email, 0, '/confirm/'))
-    await second.getByRole('button', { name: 'Yes, put me on the list' }).click()
-    await second.getByText('You are on the list').waitFor()
-    await confirmed.page.goBack()
-    await confirmed.fill(confirmed.page)
-    await confirmed.press(confirmed.page)
-    await confirmed.page.getByText('You are already on the list').waitFor()
-    await confirmed.close()
-  })
-
-  await test.step('the answer loaded again, and the mail asked for again: nothing more happens than was pressed', async () => {
-    const visitor = await Visitor.of(browser, false)
-    await joinBy(visitor, plain, { ...parts, joining: 'by mail', kind: 'ours' })
-    await visitor.page.getByRole('button', { name: 'Send the mail again' }).click()
-    await visitor.page.getByText('The mail is on its way once more').waitFor()
-    await visitor.page.reload()
-    await visitor.page.getByText('The mail is on its way once more').waitFor()
-    await expect.poll(async () => (await ground.mailsTo(visitor.email)).length).toBe(2)
-    expect(await ground.happenedTo(visitor.email)).toEqual(['confirm-first'])
-    await visitor.close()
-  })
-
-  await test.step('an address that was not meant is put right where the form was sent without scripts', async () => {
-    for (const name of [
-      'plain code, scripts off',
-      'frame, scripts off',
-      'frame in a sandboxed frame without scripts',
-      'landing page, scripts off',
-    ]) {
-      const way = named(name)
-      const visitor = await Visitor.of(browser, way.scripts)
-      const typed = `slip${ways.indexOf(way)}@gmial.com`
-      Object.assign(visitor, { email: typed })
-      await joinBy(visitor, way, { ...parts, joining: 'at once', kind: 'ours' })
-      const meant = typed.replace('gmial', 'gmail')
-      const pressed = await visitor.findsButton(`Did you mean ${meant}?`)
-      await pressed.click()
-      await expect.poll(() => ground.happenedTo(typed)).toEqual(['joined', 'corrected'])
-      await visitor.reads('You are on the list')
-      expect([name, visitor.complaints]).toEqual([name, []])
-      await visitor.close()
-    }
-  })
-
-  await test.step('paused, every code says the same; a link of somebody’s with made-up letters passes nothing on', async () => {
-    const spot = ground.spotOf('at once', 'ours')
-    for (const way of ['plain code, scripts off', 'script', 'frame', 'landing page'].map(named)) {
-      const visitor = await Visitor.of(browser, way.scripts)
-      const id = way.code === 'landing' ? ground.spotOf('at once', 'ours', 'page') : spot
-      if (way.code === 'plain') await joinBy(visitor, way, { ...parts, joining: 'at once', kind: 'own' })
-      await changeSpot(box, id, { state: 'paused' })
-      if (way.code === 'plain') await joinBy(visitor, way, { ...parts, joining: 'at once', kind: 'ours' })
-      else await opensWay(visitor, way, { ...parts, joining: 'at once', kind: 'ours' })
-      await visitor.reads('This form is closed for now')
-      await changeSpot(box, id, { state: 'live' })
-      await visitor.close()
-    }
-    const visitor = await Visitor.of(browser)
-    await joinBy(visitor, named('plain code'), { ...parts, joining: 'by mail', kind: 'with values' })
-    const confirm = await linkIn(ground, visitor.email, 0, '/confirm/')
-    await visitor.page.goto(confirm.replace(/.{22}$/, 'x'.repeat(22)))
-    await visitor.page.getByText('This link leads nowhere').waitFor()
-    await visitor.close()
-  })
+  const again = { ground: await pressGround(box, pages, site), site, box, browser, ownPage: `${pages.own}/thanks` }
+  await test.step('by script, answered by an own page, Back, press: the form is as new', () => backAndPressed(again))
+  await test.step('after leaving and after confirming, within the seconds of a repeat', () =>
+    afterLeavingAndConfirming(again))
+  await test.step('the answer loaded again, and the mail asked for again: nothing more happens than was pressed', () =>
+    answerLoadedAgain(again))
+  await test.step('an address that was not meant is put right where the form was sent without scripts', () =>
+    addressPutRight(again))
+  await test.step('paused, every code says the same; a link of somebody’s with made-up letters passes nothing on', () =>
+    pausedAndMadeUpLinks(again))
   pages.close()
 })
+
+type Again = Omit<PressParts, 'joining' | 'kind'> & { browser: Browser; ownPage: string }
+const named = (name: string) => ways.find((way) => way.name === name)!
+const plain = named('plain code, scripts off')
+
+async function backAndPressed(again: Again): Promise<void> {
+  const { ground, browser, ownPage } = again
+  // A pop-up asks nobody again who joined.
+  for (const name of ['script', 'landing page']) {
+    const visitor = await Visitor.of(browser)
+    await joinBy(visitor, named(name), { ...again, joining: 'at once', kind: 'own' })
+    await visitor.arrivesAt(ownPage, false)
+    await visitor.page.goBack()
+    const frame = await visitor.frameWithForm()
+    await expect(frame.locator('form.askbox input[type=email]')).toHaveValue('')
+    await expect(frame.locator('.askbox-button[type=submit]')).toBeEnabled()
+    await visitor.press(frame)
+    await frame.locator('.askbox-error').first().waitFor()
+    expect(await ground.happenedTo(visitor.email)).toEqual(['joined'])
+    await visitor.close()
+  }
+}
+
+async function afterLeavingAndConfirming(again: Again): Promise<void> {
+  const { ground, browser } = again
+  const left = await Visitor.of(browser, false)
+  await joinBy(left, plain, { ...again, joining: 'at once', kind: 'ours' })
+  await left.page.getByText('You are on the list').waitFor()
+  const leave = await linkIn(ground, left.email, 0, '/leave/')
+  const other = await left.page.context().newPage()
+  await other.goto(leave)
+  await other.getByRole('button', { name: 'Leave the list' }).click()
+  await other.getByText('You have left the list').waitFor()
+  await left.page.goBack()
+  await left.fill(left.page)
+  await left.press(left.page)
+  await left.page.getByText('You are on the list').waitFor()
+  expect(await ground.happenedTo(left.email)).toEqual(['joined', 'left', 'joined'])
+  await left.close()
+
+  const confirmed = await Visitor.of(browser, false)
+  await joinBy(confirmed, plain, { ...again, joining: 'by mail', kind: 'ours' })
+  await confirmed.page.getByText('Look in your inbox').waitFor()
+  const second = await confirmed.page.context().newPage()
+  await second.goto(await linkIn(ground, confirmed.email, 0, '/confirm/'))
+  await second.getByRole('button', { name: 'Yes, put me on the list' }).click()
+  await second.getByText('You are on the list').waitFor()
+  await confirmed.page.goBack()
+  await confirmed.fill(confirmed.page)
+  await confirmed.press(confirmed.page)
+  await confirmed.page.getByText('You are already on the list').waitFor()
+  await confirmed.close()
+}
+
+async function answerLoadedAgain(again: Again): Promise<void> {
+  const { ground, browser } = again
+  const visitor = await Visitor.of(browser, false)
+  await joinBy(visitor, plain, { ...again, joining: 'by mail', kind: 'ours' })
+  await visitor.page.getByRole('button', { name: 'Send the mail again' }).click()
+  await visitor.page.getByText('The mail is on its way once more').waitFor()
+  await visitor.page.reload()
+  await visitor.page.getByText('The mail is on its way once more').waitFor()
+  await expect.poll(async () => (await ground.mailsTo(visitor.email)).length).toBe(2)
+  expect(await ground.happenedTo(visitor.email)).toEqual(['confirm-first'])
+  await visitor.close()
+}
+
+async function addressPutRight(again: Again): Promise<void> {
+  const { ground, browser } = again
+  for (const name of [
+    'plain code, scripts off',
+    'frame, scripts off',
+    'frame in a sandboxed frame without scripts',
+    'landing page, scripts off',
+  ]) {
+    const way = named(name)
+    const visitor = await Visitor.of(browser, way.scripts)
+    const typed = `slip${ways.indexOf(way)}@gmial.com`
+    Object.assign(visitor, { email: typed })
+    await joinBy(visitor, way, { ...again, joining: 'at once', kind: 'ours' })
+    const meant = typed.replace('gmial', 'gmail')
+    const pressed = await visitor.findsButton(`Did you mean ${meant}?`)
+    await pressed.click()
+    await expect.poll(() => ground.happenedTo(typed)).toEqual(['joined', 'corrected'])
+    await visitor.reads('You are on the list')
+    expect([name, visitor.complaints]).toEqual([name, []])
+    await visitor.close()
+  }
+}
+
+async function pausedAndMadeUpLinks(again: Again): Promise<void> {
+  const { ground, browser, box } = again
+  const spot = ground.spotOf('at once', 'ours')
+  for (const way of ['plain code, scripts off', 'script', 'frame', 'landing page'].map(named)) {
+    const visitor = await Visitor.of(browser, way.scripts)
+    const id = way.code === 'landing' ? ground.spotOf('at once', 'ours', 'page') : spot
+    if (way.code === 'plain') await joinBy(visitor, way, { ...again, joining: 'at once', kind: 'own' })
+    await changeSpot(box, id, { state: 'paused' })
+    if (way.code === 'plain') await joinBy(visitor, way, { ...again, joining: 'at once', kind: 'ours' })
+    else await opensWay(visitor, way, { ...again, joining: 'at once', kind: 'ours' })
+    await visitor.reads('This form is closed for now')
+    await changeSpot(box, id, { state: 'live' })
+    await visitor.close()
+  }
+  const visitor = await Visitor.of(browser)
+  await joinBy(visitor, named('plain code'), { ...again, joining: 'by mail', kind: 'with values' })
+  const confirm = await linkIn(ground, visitor.email, 0, '/confirm/')
+  await visitor.page.goto(confirm.replace(/.{22}$/, 'x'.repeat(22)))
+  await visitor.page.getByText('This link leads nowhere').waitFor()
+  await visitor.close()
+}

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { request } from 'node:http'
-import { chromium, type Page } from '@playwright/test'
+import { type Browser, type BrowserContext, type BrowserContextOptions, chromium, type Page } from '@playwright/test'
 import { placePart, plainCode, sharedLine } from '#core/embed'
 import type { Seen } from '#core/api'
 import type { Version } from '#core/form'
@@ -11,7 +11,7 @@ import { changeObject, entriesAfter, objectsOf } from '../api'
 import { chromiumLaunch } from '../chromium'
 import type { RunningBox } from '../programs'
 import { violationsOn } from './axe'
-import { expect, test } from './pages'
+import { expect, type MadeSite, test } from './pages'
 import { picture, rewrite } from './form-station'
 
 const SCRIPT = 'firstfrost' as SpotId
@@ -46,17 +46,25 @@ async function sumsOf(box: RunningBox, spot: SpotId) {
   return { views: sum('views'), starts: sum('starts') }
 }
 
+/** As a visitor's browser is: neither a program, nor driven by one. What a page sends as it is left has the browser's own name. */
+const visitorsBrowser = () =>
+  chromium.launch({ ...chromiumLaunch, args: [...chromiumLaunch.args, `--user-agent=${BROWSER}`] })
+const TABLET = {
+  viewport: { width: 820, height: 1_180 },
+  userAgent: BROWSER.replace('X11; Linux x86_64', 'Linux; Android 15; Tablet'),
+}
+const contextIn = async (browser: Browser, options: BrowserContextOptions = {}): Promise<BrowserContext> => {
+  const context = await browser.newContext(options)
+  await context.addInitScript("Object.defineProperty(Navigator.prototype, 'webdriver', { get: () => false })")
+  return context
+}
+
 test('views, beginnings and sign-ups are counted by script, frame and page, and by plain code said to be unknown', async ({
   box,
   site,
 }) => {
-  // As a visitor's browser is: neither a program, nor driven by one. What a page sends as it is left has the browser's own name.
-  const browser = await chromium.launch({
-    ...chromiumLaunch,
-    args: [...chromiumLaunch.args, `--user-agent=${BROWSER}`],
-  })
-  const context = await browser.newContext()
-  await context.addInitScript("Object.defineProperty(Navigator.prototype, 'webdriver', { get: () => false })")
+  const browser = await visitorsBrowser()
+  const context = await contextIn(browser)
   const version = await versionOf(box, SCRIPT)
   const part = placePart(version.content, box.workshop, SCRIPT, [{ width: 680, height: 300 }])
   const far = '<p style="height:3000px">Far above it.</p>'
@@ -87,7 +95,25 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
     .poll(async () => (await seenBy(box)).rows.filter(({ spot, source }) => spot === SCRIPT && source === 'poster'))
     .toMatchObject([{ views: 1, starts: 1, device: 'computer' }])
 
-  // Frame, page of its own; plain code on a page without a script.
+  await countsFrames({ box, site, context, before: before[LANDING]! })
+  // Of the two pages that were only opened, at most the one where it was on screen is counted.
+  expect((await sumsOf(box, SCRIPT)).views).toBeLessThanOrEqual(before[SCRIPT]!.views + 2)
+  await browser.close()
+})
+
+/** A form in a frame, a page of its own, and plain code on a page without a script. */
+async function countsFrames({
+  box,
+  site,
+  context,
+  before,
+}: {
+  box: RunningBox
+  site: MadeSite
+  context: BrowserContext
+  before: { views: number; starts: number }
+}): Promise<void> {
+  const form = (page: Page) => page.locator('form.askbox')
   const plain = plainCode({
     ...{ content: (await versionOf(box, PLAIN)).content, form: (await versionOf(box, PLAIN)).form },
     ...{ version: (await versionOf(box, PLAIN)).number, spot: PLAIN, receiver: box.workshop },
@@ -109,7 +135,7 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
   await expect(elsewhere.frameLocator('iframe').locator('form.askbox')).toBeVisible()
   const { site: own } = (await objectsOf(box, 'spot')).find(({ key }) => key === FRAME)!.body!
   await changeObject(box, 'site', own, { address: `${site.address}/` })
-  page = await context.newPage()
+  let page = await context.newPage()
   await page.goto(framed('/framed'))
   await expect(page).toHaveTitle(/ seen:schoolvisit/)
   await page.frameLocator('iframe').getByLabel('Email').fill('framed@visitor.example')
@@ -123,8 +149,8 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
   await page.goto('about:blank')
   await expect.poll(async () => (await sumsOf(box, FRAME)).views).toBe(2)
   await expect.poll(async () => (await sumsOf(box, FRAME)).starts).toBe(1)
-  await expect.poll(async () => (await sumsOf(box, LANDING)).starts).toBe(before[LANDING]!.starts + 1)
-  expect((await sumsOf(box, LANDING)).views).toBe(before[LANDING]!.views + 1)
+  await expect.poll(async () => (await sumsOf(box, LANDING)).starts).toBe(before.starts + 1)
+  expect((await sumsOf(box, LANDING)).views).toBe(before.views + 1)
   expect(await sumsOf(box, PLAIN)).toEqual({ views: 0, starts: 0 })
   // A form that is answered in its frame tells of that as well.
   page = await context.newPage()
@@ -137,18 +163,84 @@ test('views, beginnings and sign-ups are counted by script, frame and page, and 
   await page.frameLocator('iframe').getByLabel('Email').fill('in.a.frame@visitor.example')
   await page.frameLocator('iframe').getByRole('button').click()
   await expect(page).toHaveTitle(/ started:opennights joined:opennights$/)
-  // Of the two pages that were only opened, at most the one where it was on screen is counted.
-  expect((await sumsOf(box, SCRIPT)).views).toBeLessThanOrEqual(before[SCRIPT]!.views + 2)
-  await browser.close()
-})
+}
+
+const words = (code: string) => `utm_source=${code}&utm_medium=paper&utm_campaign=autumn&utm_term=stars&utm_content=b`
+const inWords = (code: string) => `${code}, paper, autumn, stars, b`
+const before = 'https://www.search.example/found?q=private'
+/** Where people come from, by every code, and the source that is told of them. */
+const cameFrom = ({
+  own,
+  page,
+  around,
+  posted,
+}: Record<'own' | 'page' | 'around' | 'posted', string>): {
+  name: string
+  spot: SpotId
+  address: string
+  referer?: string
+  source: string
+  views: number
+}[] => [
+  { name: 'five words', spot: SCRIPT, address: `${page}?${words('script')}`, source: inWords('script'), views: 1 },
+  {
+    name: 'a mark before the words',
+    spot: SCRIPT,
+    address: `${page}?source=fair&${words('no')}`,
+    source: 'fair',
+    views: 1,
+  },
+  {
+    name: 'the page before',
+    spot: SCRIPT,
+    address: `${page}?by=search`,
+    referer: before,
+    source: 'search.example',
+    views: 1,
+  },
+  {
+    name: 'a page of its own',
+    spot: LANDING,
+    address: `${own}/page/${LANDING}?${words('landing')}`,
+    source: inWords('landing'),
+    views: 1,
+  },
+  {
+    name: 'its mark',
+    spot: LANDING,
+    address: `${own}/page/${LANDING}?source=card`,
+    source: 'card',
+    views: 1,
+  },
+  {
+    name: 'the page before it',
+    spot: LANDING,
+    address: `${own}/page/${LANDING}`,
+    referer: before,
+    source: 'search.example',
+    views: 1,
+  },
+  {
+    name: 'a frame, with the words of the page around it',
+    spot: PLAIN,
+    address: `${around}?source=gate`,
+    source: 'gate',
+    views: 1,
+  },
+  { name: 'a frame with the mark of its spot', spot: PLAIN, address: around, source: 'shop window', views: 1 },
+  {
+    name: 'plain code, whose views nobody tells',
+    spot: PLAIN,
+    address: `${posted}?source=leaflet&${words('plain')}`,
+    source: 'leaflet',
+    views: 0,
+  },
+]
 
 test('a view and its sign-up have one source, whatever code shows the form', async ({ box, site }) => {
   const version = await versionOf(box, SCRIPT)
   const plain = await versionOf(box, PLAIN)
   const part = placePart(version.content, box.workshop, SCRIPT, [{ width: 680, height: 300 }])
-  const words = (code: string) => `utm_source=${code}&utm_medium=paper&utm_campaign=autumn&utm_term=stars&utm_content=b`
-  const inWords = (code: string) => `${code}, paper, autumn, stars, b`
-  const before = 'https://www.search.example/found?q=private'
   const page = site.put('/from', { head: sharedLine(box.workshop), body: part })
   const around = site.put('/around', {
     body: `<iframe title="A form" width="680" height="900" referrerpolicy="unsafe-url" src="${box.workshop}/frame/${PLAIN}"></iframe>`,
@@ -162,65 +254,8 @@ test('a view and its sign-up have one source, whatever code shows the form', asy
     }),
   })
   await changeObject(box, 'spot', PLAIN, { source: 'shop window' })
-  const asked: { name: string; spot: SpotId; address: string; referer?: string; source: string; views: number }[] = [
-    { name: 'five words', spot: SCRIPT, address: `${page}?${words('script')}`, source: inWords('script'), views: 1 },
-    {
-      name: 'a mark before the words',
-      spot: SCRIPT,
-      address: `${page}?source=fair&${words('no')}`,
-      source: 'fair',
-      views: 1,
-    },
-    {
-      name: 'the page before',
-      spot: SCRIPT,
-      address: `${page}?by=search`,
-      referer: before,
-      source: 'search.example',
-      views: 1,
-    },
-    {
-      name: 'a page of its own',
-      spot: LANDING,
-      address: `${box.workshop}/page/${LANDING}?${words('landing')}`,
-      source: inWords('landing'),
-      views: 1,
-    },
-    {
-      name: 'its mark',
-      spot: LANDING,
-      address: `${box.workshop}/page/${LANDING}?source=card`,
-      source: 'card',
-      views: 1,
-    },
-    {
-      name: 'the page before it',
-      spot: LANDING,
-      address: `${box.workshop}/page/${LANDING}`,
-      referer: before,
-      source: 'search.example',
-      views: 1,
-    },
-    {
-      name: 'a frame, with the words of the page around it',
-      spot: PLAIN,
-      address: `${around}?source=gate`,
-      source: 'gate',
-      views: 1,
-    },
-    { name: 'a frame with the mark of its spot', spot: PLAIN, address: around, source: 'shop window', views: 1 },
-    {
-      name: 'plain code, whose views nobody tells',
-      spot: PLAIN,
-      address: `${posted}?source=leaflet&${words('plain')}`,
-      source: 'leaflet',
-      views: 0,
-    },
-  ]
-  const browser = await chromium.launch({
-    ...chromiumLaunch,
-    args: [...chromiumLaunch.args, `--user-agent=${BROWSER}`],
-  })
+  const asked = cameFrom({ own: box.workshop, page, around, posted })
+  const browser = await visitorsBrowser()
   const ours = async () =>
     (await wholeJournal(box)).flatMap((entry) =>
       entry.kind === 'arrival' && /^from\d+@/.test(entry.personal?.email?.typed ?? '') ? [entry] : [],
@@ -230,11 +265,7 @@ test('a view and its sign-up have one source, whatever code shows the form', asy
       .filter((row) => row.spot === spot && row.source === source)
       .map(({ device, views }) => ({ device, views }))
   for (const [at, { name, spot, address, referer, source, views }] of asked.entries()) {
-    const context = await browser.newContext({
-      viewport: { width: 820, height: 1_180 },
-      userAgent: BROWSER.replace('X11; Linux x86_64', 'Linux; Android 15; Tablet'),
-    })
-    await context.addInitScript("Object.defineProperty(Navigator.prototype, 'webdriver', { get: () => false })")
+    const context = await contextIn(browser, TABLET)
     const opened = await context.newPage()
     await opened.goto(address, referer === undefined ? {} : { referer })
     const place = name.startsWith('a frame') ? opened.frameLocator('iframe') : opened
@@ -288,32 +319,8 @@ test(
     await page.getByRole('button', { name: 'As a chart: Sign-ups by day' }).click()
     await expect(page.getByRole('img', { name: /Sign-ups by day/ }).locator('.apexcharts-svg')).toBeVisible()
 
-    for (const name of ['Sign-ups by day', 'How lists grew', 'When people sign up', 'How long confirming takes'])
-      for (const kind of ['PNG', 'SVG']) {
-        const [picture] = await Promise.all([
-          page.waitForEvent('download'),
-          page.getByRole('button', { name: `${kind}: ${name}` }).click(),
-        ])
-        expect(picture.suggestedFilename()).toMatch(kind === 'PNG' ? /\.png$/ : /\.svg$/)
-        const [first] = (await (await picture.createReadStream()).toArray()) as Buffer[]
-        expect(first!.subarray(0, 4).toString('latin1')).toBe(kind === 'PNG' ? '\x89PNG' : '<svg')
-      }
-    // The page for a client needs nothing else, runs nothing, and says the same.
-    const [saved] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('button', { name: 'Save as a page' }).click(),
-    ])
-    const report = await context.newPage()
-    const asked: string[] = []
-    report.on('request', (request) => asked.push(request.url()))
-    await report.setContent((await (await saved.createReadStream()).toArray()).join(''))
-    await expect(report.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
-    await expect(report.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
-    await expect(report.getByRole('cell', { name: /^Observatory site, landing page/ })).toBeVisible()
-    expect(await report.locator('script').count()).toBe(0)
-    expect(asked.filter((address) => !address.startsWith('data:'))).toEqual([])
-    expect(await violationsOn(report)).toEqual([])
-    await report.close()
+    await savesCharts(page)
+    await savesAPage(page, signUps)
     await page.getByRole('tab', { name: 'By source' }).click()
     await expect(page.getByRole('row', { name: /Nothing told/ })).toBeVisible()
     await page.getByRole('combobox', { name: 'Which forms' }).click()
@@ -466,3 +473,35 @@ test('a browser keeps which words it was shown where their owner allows storage,
   expect(await visit()).toBe(number)
   await context.close()
 })
+
+async function savesCharts(page: Page): Promise<void> {
+  for (const name of ['Sign-ups by day', 'How lists grew', 'When people sign up', 'How long confirming takes'])
+    for (const kind of ['PNG', 'SVG']) {
+      const [picture] = await Promise.all([
+        page.waitForEvent('download'),
+        page.getByRole('button', { name: `${kind}: ${name}` }).click(),
+      ])
+      expect(picture.suggestedFilename()).toMatch(kind === 'PNG' ? /\.png$/ : /\.svg$/)
+      const [first] = (await (await picture.createReadStream()).toArray()) as Buffer[]
+      expect(first!.subarray(0, 4).toString('latin1')).toBe(kind === 'PNG' ? '\x89PNG' : '<svg')
+    }
+}
+
+/** The page for a client needs nothing else, runs nothing, and says the same. */
+async function savesAPage(page: Page, signUps: number): Promise<void> {
+  const [saved] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as a page' }).click(),
+  ])
+  const report = await page.context().newPage()
+  const asked: string[] = []
+  report.on('request', (request) => asked.push(request.url()))
+  await report.setContent((await (await saved.createReadStream()).toArray()).join(''))
+  await expect(report.getByText(new RegExp(`^${signUps} people signed up`))).toBeVisible()
+  await expect(report.getByRole('img', { name: /Sign-ups by day/ })).toBeVisible()
+  await expect(report.getByRole('cell', { name: /^Observatory site, landing page/ })).toBeVisible()
+  expect(await report.locator('script').count()).toBe(0)
+  expect(asked.filter((address) => !address.startsWith('data:'))).toEqual([])
+  expect(await violationsOn(report)).toEqual([])
+  await report.close()
+}

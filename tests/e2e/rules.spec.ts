@@ -1,4 +1,4 @@
-import type { Page } from '@playwright/test'
+import type { Browser, Page } from '@playwright/test'
 import { sharedLine } from '#core/embed'
 import { type Placing, type Rule, selectorProblem, startRule } from '#core/rule'
 import { parsePage } from '#core/submission'
@@ -155,75 +155,84 @@ test.describe('a rule', () => {
         ((await (await fetch(`${box.workshop}/rules/${host}.json`)).json()) as { rules: unknown[] }).rules
       await expect.poll(ruled).toContainEqual(expect.objectContaining({ spot: SPOT, under: '/' }))
 
-      const visitor = await browser.newPage({ viewport: { width: 390, height: 420 } })
-      await watchShifts(visitor)
-      for (const [path, isThere] of [
-        ['/posts/first-frost', true],
-        ['/posts/new-mirror', true],
-        ['/posts/counting-meteors', true],
-        ['/about', false],
-      ] as const) {
-        const asked = visitor.waitForResponse('**/place.js')
-        await visitor.goto(`${box.sites}${path}`)
-        await asked
-        await readThrough(visitor)
-        if (isThere) await expect(visitor.locator('p + div > askbox-form')).toHaveCount(1)
-        else await expect(visitor.locator('askbox-form')).toHaveCount(0)
-        expect([path, await shiftOn(visitor)]).toEqual([path, 0])
-      }
-      // Whoever joins is not asked again, on no page of the site.
-      await visitor.goto(`${box.sites}/posts/new-mirror`)
-      await readThrough(visitor)
-      const form = visitor.locator('askbox-form form')
-      await form.getByRole('textbox').first().fill('by-rule@post.example')
-      await form.getByRole('button').click()
-      await expect(form.getByRole('status')).toBeVisible()
-      await visitor.goto(`${box.sites}/posts/counting-meteors`)
-      await readThrough(visitor)
-      await expect(visitor.locator('askbox-form')).toHaveCount(0)
-      await visitor.context().close()
-
-      await go(workshop, '/sites')
-      await workshop.getByRole('button', { name: 'Pages of Volunteers’ blog' }).click()
-      await workshop.getByRole('button', { name: 'Look through the site' }).click()
-      const sheet = workshop.getByRole('region', { name: 'Volunteers’ blog, inline: Members’ letter' })
-      await expect(sheet.getByText(/all 3 pages under \/posts; no place on 1 of 4 pages/)).toBeVisible({
-        timeout: 60_000,
-      })
-      await sheet.getByRole('button', { name: /at the top/ }).click()
-      await expect(sheet.getByRole('link', { name: '/about' })).toBeVisible()
-      await workshop.goto(box.workshop)
-      const needs = workshop.getByRole('region', { name: 'Needs a hand today' })
-      await expect(needs.getByText(/no form stands there/)).toBeVisible()
-
+      await visitorsMeetIt(browser, box)
+      await siteIsLookedThrough(workshop, box)
       // Seven pages in a browser: in one short run of eight.
-      if (!isOfThisRun(0, 8)) return
-      await go(workshop, '/forms/blogletterform/spot')
-      await workshop.getByRole('button', { name: labels.whatIsTried }).first().click()
-      const cases = workshop.getByRole('dialog')
-      for (const one of await cases.getByRole('checkbox').all())
-        if (await one.isChecked()) await one.uncheck({ force: true })
-      for (const name of ['First time', 'Other pages of the site']) await cases.getByRole('checkbox', { name }).check()
-      await cases.getByRole('button', { name: labels.keep }).click()
-      await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
-      const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
-      await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 200_000 })
-      // It reaches the receiver a moment later.
-      const proofOf = async () =>
-        (await objectsOf(box, 'proof'))
-          .map(({ body }) => body!)
-          .findLast(({ spot, code }) => spot === SPOT && code === 'rule')
-      await expect.poll(proofOf).toBeDefined()
-      const proof = (await proofOf())!
-      expect(proof.steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
-      expect(proof.verdict).toBe('passed')
-      const shown = proof.steps.filter((step) => step.case === 'elsewhere' && step.verdict === 'passed')
-      // Three of each group: of the posts, and of the pages at the top.
-      expect(shown.filter(({ what }) => /^\/posts\/.* shows it too$/.test(what))).toHaveLength(3)
-      expect(shown).toHaveLength(6)
+      if (isOfThisRun(0, 8)) await isRehearsed(workshop, box)
     },
   )
 })
+
+async function visitorsMeetIt(browser: Browser, box: RunningBox): Promise<void> {
+  const visitor = await browser.newPage({ viewport: { width: 390, height: 420 } })
+  await watchShifts(visitor)
+  for (const [path, isThere] of [
+    ['/posts/first-frost', true],
+    ['/posts/new-mirror', true],
+    ['/posts/counting-meteors', true],
+    ['/about', false],
+  ] as const) {
+    const asked = visitor.waitForResponse('**/place.js')
+    await visitor.goto(`${box.sites}${path}`)
+    await asked
+    await readThrough(visitor)
+    if (isThere) await expect(visitor.locator('p + div > askbox-form')).toHaveCount(1)
+    else await expect(visitor.locator('askbox-form')).toHaveCount(0)
+    expect([path, await shiftOn(visitor)]).toEqual([path, 0])
+  }
+  // Whoever joins is not asked again, on no page of the site.
+  await visitor.goto(`${box.sites}/posts/new-mirror`)
+  await readThrough(visitor)
+  const form = visitor.locator('askbox-form form')
+  await form.getByRole('textbox').first().fill('by-rule@post.example')
+  await form.getByRole('button').click()
+  await expect(form.getByRole('status')).toBeVisible()
+  await visitor.goto(`${box.sites}/posts/counting-meteors`)
+  await readThrough(visitor)
+  await expect(visitor.locator('askbox-form')).toHaveCount(0)
+  await visitor.context().close()
+}
+
+async function siteIsLookedThrough(workshop: Page, box: RunningBox): Promise<void> {
+  await go(workshop, '/sites')
+  await workshop.getByRole('button', { name: 'Pages of Volunteers’ blog' }).click()
+  await workshop.getByRole('button', { name: 'Look through the site' }).click()
+  const sheet = workshop.getByRole('region', { name: 'Volunteers’ blog, inline: Members’ letter' })
+  await expect(sheet.getByText(/all 3 pages under \/posts; no place on 1 of 4 pages/)).toBeVisible({
+    timeout: 60_000,
+  })
+  await sheet.getByRole('button', { name: /at the top/ }).click()
+  await expect(sheet.getByRole('link', { name: '/about' })).toBeVisible()
+  await workshop.goto(box.workshop)
+  const needs = workshop.getByRole('region', { name: 'Needs a hand today' })
+  await expect(needs.getByText(/no form stands there/)).toBeVisible()
+}
+
+async function isRehearsed(workshop: Page, box: RunningBox): Promise<void> {
+  await go(workshop, '/forms/blogletterform/spot')
+  await workshop.getByRole('button', { name: labels.whatIsTried }).first().click()
+  const cases = workshop.getByRole('dialog')
+  for (const one of await cases.getByRole('checkbox').all())
+    if (await one.isChecked()) await one.uncheck({ force: true })
+  for (const name of ['First time', 'Other pages of the site']) await cases.getByRole('checkbox', { name }).check()
+  await cases.getByRole('button', { name: labels.keep }).click()
+  await workshop.locator('.page-head').getByRole('button', { name: labels.rehearse, exact: true }).click()
+  const dock = workshop.getByRole('complementary', { name: 'Rehearsal' })
+  await dock.getByText(/^\d+ (passed|failed|stopped)$/).waitFor({ timeout: 200_000 })
+  // It reaches the receiver a moment later.
+  const proofOf = async () =>
+    (await objectsOf(box, 'proof'))
+      .map(({ body }) => body!)
+      .findLast(({ spot, code }) => spot === SPOT && code === 'rule')
+  await expect.poll(proofOf).toBeDefined()
+  const proof = (await proofOf())!
+  expect(proof.steps.filter(({ verdict }) => verdict === 'failed')).toEqual([])
+  expect(proof.verdict).toBe('passed')
+  const shown = proof.steps.filter((step) => step.case === 'elsewhere' && step.verdict === 'passed')
+  // Three of each group: of the posts, and of the pages at the top.
+  expect(shown.filter(({ what }) => /^\/posts\/.* shows it too$/.test(what))).toHaveLength(3)
+  expect(shown).toHaveLength(6)
+}
 
 test('at the lower edge it lies over the page and moves nothing; the end can be seen, and whoever closes it is left in peace', async ({
   page,

@@ -185,6 +185,7 @@ describe('a key that a service repeats', () => {
         const spelling = all[chosen % all.length]!
         const length = Math.max(8, Math.min(spelling.length, (cut % spelling.length) + 1))
         const shown = withoutKey(before + spelling.slice(0, length) + after, key)
+        expect(shown).toContain('•')
         for (let at = 0; at + 8 <= length; at += 1) expect(shown).not.toContain(spelling.slice(at, at + 8))
       }),
       { numRuns: 500 },
@@ -196,6 +197,7 @@ describe('a key that a service repeats', () => {
       fc.property(fc.string({ minLength: 12, maxLength: 40 }), fc.string({ maxLength: 20 }), (key, user) => {
         const written = Buffer.from(`${user}:${key}!`).toString('base64')
         const shown = withoutKey(`Basic ${written}`, key)
+        expect(shown).toMatch(/^Basic .*•/)
         // What is left tells nothing of the key: at most the letters that it shares with what stands beside it.
         const start = Math.ceil((Buffer.byteLength(user) + 1) / 3) * 4
         const inner = written.slice(start, start + Math.floor(Buffer.byteLength(key) / 3) * 4 - 8)

@@ -160,6 +160,7 @@ test('code in a script that builds the page is not read as text', () => {
       expected(code, { spot: at }),
     )
     expect(codesIn(report)).not.toContain('as-text')
+    expect(codesIn(report)).toEqual(['by-script'])
   }
 })
 

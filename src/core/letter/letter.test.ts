@@ -82,6 +82,9 @@ test('a letter of every kind of block holds in what mail programs support, and i
   const { html } = render(everything)
   expect(unsupportedInMail(html!)).toEqual([])
   expect(await mailMarkupProblems(html!)).toEqual([])
+  const worse = html!.replace('</body>', '<p style="display:grid"><div></p></body>')
+  expect(unsupportedInMail(worse)).toContain('display:grid')
+  expect(await mailMarkupProblems(worse)).not.toEqual([])
 })
 
 test('whatever is typed is text in a letter: nothing runs, no element and no address but those that were meant', () => {

@@ -174,10 +174,12 @@ describe('html-validate (general-purpose HTML checker), preset "standard"', () =
       ),
     ],
   ])('%s', async (_, checker, html) => {
-    const report = await checker.validateString(html)
-    expect(
-      report.results.flatMap(({ messages }) => messages.map(({ ruleId, message }) => `${ruleId}: ${message}`)),
-    ).toEqual([])
+    const problemsOf = async (text: string) =>
+      (await checker.validateString(text)).results.flatMap(({ messages }) =>
+        messages.map(({ ruleId, message }) => `${ruleId}: ${message}`),
+      )
+    expect(await problemsOf(html)).toEqual([])
+    expect(await problemsOf(html.replace('</body>', '<p><b></p></body>'))).not.toEqual([])
   })
 })
 

@@ -101,6 +101,24 @@ test.each([
   await expect(fetchPage(address, [])).rejects.toThrow(OutsideProblem)
 })
 
+test('a kept connection that its server closes is no failure of what only reads; what was sent is not sent twice', async () => {
+  const served = new WeakSet<object>()
+  const closing = createServer((request, response) => {
+    if (served.has(request.socket)) return void request.socket.resetAndDestroy()
+    served.add(request.socket)
+    response.end('<p>once</p>')
+  })
+  await new Promise<void>((resolve) => closing.listen(0, '127.0.0.1', resolve))
+  const address = `http://127.0.0.1:${(closing.address() as AddressInfo).port}`
+  for (let times = 0; times < 3; times += 1)
+    expect(await fetchPage(address, [address])).toMatchObject({ html: '<p>once</p>' })
+  await expect(guardedRequest(address, { method: 'POST', body: Buffer.from('a'), allowed: [address] })).rejects.toThrow(
+    'ECONNRESET',
+  )
+  closing.closeAllConnections()
+  closing.close()
+})
+
 describe('any request', () => {
   const asked = async (path: string, more: object = {}) => {
     const elsewhere = origin.replace('127.0.0.1', 'localhost')

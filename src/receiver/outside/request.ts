@@ -95,33 +95,31 @@ export async function guardedRequest(
   }
 }
 
-function ask(
-  url: URL,
-  {
-    method,
-    headers,
-    body,
-    allowed,
-    ms,
-    longest,
-  }: {
-    method: string
-    headers: Record<string, string>
-    body: Uint8Array | undefined
-    allowed: readonly string[]
-    ms: number
-    longest: number
-  },
-): Promise<IncomingMessage> {
+interface Ask {
+  method: string
+  headers: Record<string, string>
+  body: Uint8Array | undefined
+  allowed: readonly string[]
+  /** Left of the whole wait. */
+  ms: number
+  longest: number
+}
+
+function ask(url: URL, wish: Ask): Promise<IncomingMessage> {
+  const { method, headers, body, allowed, ms, longest } = wish
   const guard = guardOf(url, allowed)
+  const startedAt = performance.now()
   return new Promise((resolve, reject) => {
     const request = url.protocol === 'https:' ? requestHttps : requestHttp
     // Of the whole wait: a server that says a little now and then would hold on for ever otherwise.
-    const signal = AbortSignal.timeout(Math.max(1, ms))
+    const signal = AbortSignal.timeout(Math.max(1, Math.ceil(ms)))
     const asked = request(url, { method, signal, headers, ...guard }, resolve)
-    asked.on('error', (error: NodeJS.ErrnoException) =>
-      reject(error instanceof OutsideProblem ? error : new OutsideProblem(wordsFor(error, url, longest))),
-    )
+    asked.on('error', (error: NodeJS.ErrnoException) => {
+      // A kept connection that its server closed just then; what only reads may be asked again (RFC 9112, section 9.3.1).
+      if (asked.reusedSocket && error.code === 'ECONNRESET' && (method === 'GET' || method === 'HEAD'))
+        resolve(ask(url, { ...wish, ms: ms - (performance.now() - startedAt) }))
+      else reject(error instanceof OutsideProblem ? error : new OutsideProblem(wordsFor(error, url, longest)))
+    })
     asked.end(body)
   })
 }

@@ -99,6 +99,7 @@ describe('a removal that is taken back', () => {
     const removal = await remove()
     await database.commands.update(removal, { sentAt: '2026-11-02T00:00:00.000Z' })
     await takeBackRemoval(removal, 'confirmed')
+    expect(await queued()).toHaveLength(1)
     await settleCommands([{ id: removal, ok: false, problem: { message: 'Changed meanwhile.' } as never }])
     expect(await queued()).toEqual([])
   })

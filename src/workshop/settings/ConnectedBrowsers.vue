@@ -93,7 +93,8 @@ function mayWords({ right, seesPeople }: OwnersKey): string {
         </template>
       </ElTableColumn>
     </ElTable>
-    <div v-if="isOwner" class="row">
+    <!-- Not before the table: it would move away from under a press. -->
+    <div v-if="isOwner && keys !== null" class="row">
       <ElButton @click="isLettingIn = true">Let somebody in</ElButton>
     </div>
     <p v-else-if="receiver.bearer" class="quiet">Whom to let in is the owner’s to say.</p>

@@ -1,4 +1,5 @@
 import { computed, type ComputedRef, type Ref, ref, type ShallowRef, shallowRef, watch } from 'vue'
+import type { ListId, MemberId } from '#core/ids'
 import type { Member, Wanted } from '#core/list'
 import type { QueuedCommand } from '../../data'
 import { type ShownMember, useMembers } from '../../people'
@@ -9,10 +10,17 @@ const WINDOW = 150
 const BLANKS = 300
 
 /** Stands where a row was not fetched yet. */
-const blanks = Array.from(
-  { length: BLANKS },
-  (_, at) => ({ id: `blank${at}`, email: { typed: '' }, values: {}, from: null, joinedAt: '', isBlank: true }) as never,
-) as ShownMember[]
+const blanks = Array.from({ length: BLANKS }, (_, at) => ({
+  id: `blank${at}` as MemberId,
+  list: '' as ListId,
+  email: { typed: '', compared: '' },
+  values: {},
+  status: 'waiting' as const,
+  joinedAt: '',
+  from: null,
+  revision: 0,
+  isBlank: true,
+}))
 
 /** As many blank rows as are asked for. Kept and copied, because making a million takes longer than a frame. */
 function blankRows(count: number): ShownMember[] {
