@@ -17,6 +17,9 @@ import { workshopRoutes } from './public/workshop'
 import { openStore } from './subjects'
 import { proxyNotice } from './http/visitor-address'
 import { newLedger, settingsFor } from '../../tests/ledger'
+import { expectComplaints } from '../../tests/expected-complaints'
+
+expectComplaints(/full/)
 
 /** What was sent to break it. Each of these did, before. */
 

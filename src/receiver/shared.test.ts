@@ -9,6 +9,9 @@ import { CannotStart } from './cannot-start'
 import { type RunningReceiver, startReceiver } from './start'
 import type { Subject } from './subject'
 import { subjects } from './subjects'
+import { expectComplaints } from '../../tests/expected-complaints'
+
+expectComplaints(/ServerUnusable|Connection terminated|terminating connection|ECONN|database system is/)
 
 const KEY = 'k'.repeat(40)
 const SECRET = 's'.repeat(40)

@@ -195,9 +195,10 @@ interface OpenStore {
 
 /** @throws CannotStart */
 async function openKept(settings: Settings, all: readonly Subject[]): Promise<OpenStore> {
+  let engine: SwitchableEngine<Transaction> | null = null
   try {
     mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
-    const engine = await openEngine(settings, all)
+    engine = await openEngine(settings, all)
     const clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     const sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
     const ledger = await openLedger(engine, clock.now, clock.sureNow, sealing)
@@ -205,13 +206,11 @@ async function openKept(settings: Settings, all: readonly Subject[]): Promise<Op
     if (!engine.isShared) {
       await ledger.queue.forgetLeases()
       await forgetRecurringLeases(ledger.values)
-    } else if (!(await sealsAlike(ledger.values, sealing))) {
-      await ledger.close()
-      throw new OtherSecret()
-    }
+    } else if (!(await sealsAlike(ledger.values, sealing))) throw new OtherSecret()
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     return { engine, clock, ledger, sealing, ownerKey: settings.ownerKey ?? keptOwnerKey(settings.dataFolder) }
   } catch (error) {
+    await engine?.close()
     throw asCannotStart(error as Error, settings)
   }
 }
@@ -229,6 +228,7 @@ async function openEngine(settings: Settings, all: readonly Subject[]): Promise<
   const engine = switchable(await openSharedStore(settings.database, all))
   const elsewhere = await databaseMovedTo(engine)
   if (elsewhere === null) return engine
+  await engine.close()
   throw new CannotStart(
     `What was in this database (DATABASE_URL) was moved to ${elsewhere}. Set ASKBOX_DATA to that folder, and take DATABASE_URL away.`,
   )

@@ -15,6 +15,9 @@ import { checkCopy } from './check-copy'
 import { openStore } from '../subjects'
 import { type Care, openCare, tellOfProof } from '.'
 import { MailWatch } from './watch'
+import { expectComplaints } from '../../../tests/expected-complaints'
+
+expectComplaints(/The store is (?:damaged|behind)/)
 
 const DAY_MS = 86_400_000
 const KEY = 'the-owners-own-key'

@@ -8,6 +8,9 @@ import { freePort } from '../../../tests/free-port'
 import { type PostgresServer, startPostgres } from '../../../tests/postgres-server'
 import { CannotStart } from '../cannot-start'
 import { type RunningReceiver, startReceiver } from '../start'
+import { expectComplaints } from '../../../tests/expected-complaints'
+
+expectComplaints(/ServerUnusable|something there already|Other receivers work/)
 
 const KEY = 'k'.repeat(40)
 const DEMO = join(import.meta.dirname, '../../../demo/cloudberry-hill.json')

@@ -9,6 +9,9 @@ import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { readSettings } from '../settings'
 import { openStore } from '../subjects'
+import { expectComplaints } from '../../../tests/expected-complaints'
+
+expectComplaints(/SQLITE_READONLY|SqliteError/)
 
 const PUBLIC_URL = 'https://forms.example'
 const KEY = 'the-owners-own-key'

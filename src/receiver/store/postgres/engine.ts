@@ -63,9 +63,14 @@ export async function openPostgresEngine<Queries extends object>(
   let committed = (_writes: number) => {}
   let committedElsewhere = () => {}
   const commits = new GroupCommit(writer, (writes) => committed(writes))
-  await server.listen(CHANNEL, (told) => {
-    if (told !== server.me) committedElsewhere()
-  })
+  try {
+    await server.listen(CHANNEL, (told) => {
+      if (told !== server.me) committedElsewhere()
+    })
+  } catch (error) {
+    await server.close()
+    throw error
+  }
   return {
     run: (work, about) => commits.run(() => work(writer.isTogether ? together.queries : writing), about),
     now: reading,

@@ -130,6 +130,7 @@ export class PostgresServer {
     client.on('error', () => {})
     await client.connect()
     await client.query(`LISTEN ${channel}`)
+    if (this.isClosed) return client.end()
     this.listener = client
     let isOver = false
     const again = (error?: unknown) => {
