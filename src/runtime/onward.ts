@@ -24,4 +24,14 @@ export function lead(link: HTMLAnchorElement): void {
   })
 }
 
+/** Makes a link that was to open a window of its own lead to the whole one, else to where it stands, where none may be opened. */
+export function openBeside(link: HTMLAnchorElement): void {
+  link.addEventListener('click', (event) => {
+    event.preventDefault()
+    const opened = open(link.href, '_blank')
+    if (opened !== null) opened.opener = null
+    else if (!leave(link.href)) location.assign(link.href)
+  })
+}
+
 for (const link of document.querySelectorAll<HTMLAnchorElement>('a.askbox-onward')) lead(link)

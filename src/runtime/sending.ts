@@ -251,6 +251,7 @@ async function answer(sent: SentForm, values: Record<string, string>, body: Body
   if (body.gift) {
     const link = linkTo(body.gift.address, body.gift.words)
     link.classList.add('askbox-gift')
+    if (parent !== window) void fetched<typeof OnwardModule>(base, 'onward').then((module) => module?.openBeside(link))
     result.append(element('p', {}, link))
   }
   if (body.again && again)

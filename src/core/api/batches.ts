@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { CONTRADICTS, route } from './route'
 import { batchIdSchema } from '#core/ids'
 import { batchCountsSchema, batchSchema, chunkSchema, MOST_NAMED, passedOverSchema } from '#core/journal'
@@ -15,7 +16,7 @@ const erasureReportSchema = z.object({
   /** How often their addresses still stand in the store, byte for byte, its log and its free pages; null where it cannot be searched. */
   left: z.int().nullable(),
   /** Saved filters in which an address stands, with their list. */
-  filters: z.array(z.string()).default([]),
+  filters: addressesIn(z.array(z.string())).default([]),
 })
 export type ErasureReport = z.infer<typeof erasureReportSchema>
 

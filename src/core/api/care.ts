@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { route } from './route'
 import { parseEmail } from '#core/email'
 
@@ -23,9 +24,13 @@ export const alertSettingsSchema = z.strictObject({
 /** The newest copy, which was opened and read through. */
 export const lastBackupSchema = z.strictObject({ at: z.int(), path: z.string(), bytes: z.int(), entries: z.int() })
 /** Why the last try made none. */
-export const backupProblemSchema = z.strictObject({ at: z.int(), said: z.string() })
+export const backupProblemSchema = z.strictObject({ at: z.int(), said: addressesIn(z.string()) })
 /** One thing that broke and was told; kept until it is well again, so that it is told once. */
-export const raisedAlertSchema = z.strictObject({ at: z.int(), subject: z.string(), text: z.string() })
+export const raisedAlertSchema = z.strictObject({
+  at: z.int(),
+  subject: addressesIn(z.string()),
+  text: addressesIn(z.string()),
+})
 export type RaisedAlert = z.infer<typeof raisedAlertSchema>
 
 /** Copies that make themselves, and mails to the owner when something broke; times in milliseconds since 1970. */
@@ -51,7 +56,7 @@ export const careRoutes = {
   readCare: route({
     method: 'get',
     path: '/care',
-    needs: 'see',
+    needs: 'edit',
     summary: 'Copies that make themselves, and mails to the owner when something broke.',
     answer: careStateSchema,
   }),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn, ofPeople } from '#core/privacy'
 import { CONTRADICTS, route } from './route'
 import {
   connectionSchema,
@@ -81,12 +82,12 @@ const theirMemberSchema = z.object({
 
 const askedSchema = z.object({
   means: z.enum(outcomes),
-  said: z.string(),
+  said: addressesIn(z.string()),
   /** Of `account`, what it is called there. */
   account: z.string().nullable(),
   lists: z.array(theirListSchema),
   fields: z.array(theirFieldSchema),
-  member: theirMemberSchema.nullable(),
+  member: ofPeople(theirMemberSchema.nullable()),
   exchange: exchangeSchema.nullable(),
 })
 export type AskedService = z.infer<typeof askedSchema>
@@ -100,7 +101,7 @@ const keySchema = z.strictObject({
   origins: z.array(z.url().max(300)).max(4).optional(),
 })
 
-const haltedConnectionSchema = z.object({ at: z.number(), means: z.string(), said: z.string() })
+const haltedConnectionSchema = z.object({ at: z.number(), means: z.string(), said: addressesIn(z.string()) })
 
 const connectionStateSchema = z.object({
   id: connectionIdSchema,
@@ -111,7 +112,7 @@ const connectionStateSchema = z.object({
   /** Whether it failed so often in a row that it is left alone for a while. */
   isFailing: z.boolean(),
   /** Why what went last has to wait, and until when; null where nothing has. */
-  putOff: z.object({ at: z.number(), said: z.string(), due: z.number() }).nullable(),
+  putOff: z.object({ at: z.number(), said: addressesIn(z.string()), due: z.number() }).nullable(),
   /** Since when somebody waits and nobody has gone there, in milliseconds since 1970; null where nobody waits. */
   stillSince: z.number().nullable(),
   /** Where it can tell of who left there. */
@@ -157,12 +158,12 @@ const handedSchema = z.object({
   member: memberIdSchema,
   state: z.enum(['there', 'to-confirm', 'off', 'refused']),
   at: z.number(),
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 export type HandedShown = z.infer<typeof handedSchema>
 
 /** Empty for somebody who is here no more. */
-const refusedSchema = handedSchema.extend({ email: z.string() })
+const refusedSchema = handedSchema.extend({ email: ofPeople(z.string()) })
 export type RefusedPerson = z.infer<typeof refusedSchema>
 
 /** What became of a made-up person of a rehearsal at one place. */
@@ -170,7 +171,7 @@ export const handedOnSchema = z.object({
   name: z.string(),
   outcome: z.enum(['seen', 'handed', 'to-confirm', 'not-allowed', 'failed']),
   why: z.string(),
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 
 /** One made-up person goes there, is looked up, and taken off again. */
@@ -189,7 +190,7 @@ const triedStepSchema = z.object({
   isDone: z.boolean(),
   /** `cannot` where it cannot be looked up, or taken off. */
   means: z.enum(outcomes),
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 const triedHandOverSchema = z.object({ email: z.string(), steps: z.array(triedStepSchema) })
 export type TriedHandOver = z.infer<typeof triedHandOverSchema>
@@ -201,9 +202,9 @@ const comparedPersonSchema = z.object({
   standing: z.enum(standings),
   /** Null for who is not known here. */
   member: memberIdSchema.nullable(),
-  email: z.string(),
-  differences: z.array(z.object({ part: z.string(), ours: z.string(), theirs: z.string() })),
-  theirs: theirMemberSchema.nullable(),
+  email: ofPeople(z.string()),
+  differences: ofPeople(z.array(z.object({ part: z.string(), ours: z.string(), theirs: z.string() }))),
+  theirs: ofPeople(theirMemberSchema.nullable()),
 })
 export type ComparedPerson = z.infer<typeof comparedPersonSchema>
 
@@ -216,7 +217,7 @@ const comparisonSchema = z.object({
   counts: z.record(z.enum(standings), z.int()),
   /** Some of each. */
   people: z.array(comparedPersonSchema),
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 export type Comparison = z.infer<typeof comparisonSchema>
 

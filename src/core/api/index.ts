@@ -57,4 +57,5 @@ export {
 export { type Seen } from './results'
 export { type SiteNeed } from './sites'
 export { api } from './api'
+export { examples } from './examples'
 export type { Route } from './route'

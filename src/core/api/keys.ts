@@ -60,7 +60,7 @@ export const keysRoutes = {
   readKeys: route({
     method: 'get',
     path: '/keys',
-    needs: 'see',
+    needs: 'edit',
     summary: 'Browsers and programs that have a key of their own or had one, without the keys.',
     answer: keys,
   }),

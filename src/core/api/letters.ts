@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn, ofPeople } from '#core/privacy'
 import { feedIdSchema, memberIdSchema, sendingIdSchema, seriesIdSchema } from '#core/ids'
 import {
   letterBodySchema,
@@ -16,7 +17,7 @@ const triedLinkSchema = z.object({
   block: z.string(),
   ok: z.boolean(),
   /** What it answered, or why it could not be asked. */
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 export type TriedLink = z.infer<typeof triedLinkSchema>
 
@@ -37,11 +38,11 @@ const readersSchema = z.object({
   pace: z.object({ minute: z.int(), hour: z.int(), day: z.int() }),
   isStandIn: z.boolean(),
   /** First names of some of them, for a look at what they get. */
-  examples: z.array(z.object({ member: memberIdSchema, firstName: z.string(), email: z.string() })),
+  examples: ofPeople(z.array(z.object({ member: memberIdSchema, firstName: z.string(), email: z.string() }))),
 })
 export type LetterReadersNow = z.infer<typeof readersSchema>
 
-const trialStepSchema = z.object({ name: z.string(), ok: z.boolean(), said: z.string() })
+const trialStepSchema = z.object({ name: z.string(), ok: z.boolean(), said: addressesIn(z.string()) })
 export type LetterTrialStep = z.infer<typeof trialStepSchema>
 
 const pressesSchema = z.object({ address: z.string(), presses: z.int() })
@@ -63,7 +64,7 @@ const feedStateSchema = z.object({
   /** When it was read last; null for never. Times in milliseconds since 1970. */
   readAt: z.int().nullable(),
   /** What it answered last where it could not be read; empty where it could. */
-  said: z.string(),
+  said: addressesIn(z.string()),
   title: z.string(),
   posts: z.int(),
   /** Titles of posts that wait for the next letter. */
@@ -86,7 +87,7 @@ const needSchema = z.object({
   kind: z.enum(['asks', 'stopped', 'feed']),
   id: z.string(),
   title: z.string(),
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 export type LetterNeed = z.infer<typeof needSchema>
 
@@ -157,11 +158,12 @@ export const lettersRoutes = {
     summary: 'Who would get a letter now, who would not and why, and when the last would leave.',
     body: z.strictObject({ content: letterContentSchema }),
     answer: readersSchema,
+    refusals: { 403: 'Its filter asks what the key does not see.' },
   }),
   tryLinks: route({
     method: 'post',
     path: '/letters/links',
-    needs: 'see',
+    needs: 'edit',
     summary: 'Asks each address that a letter leads to.',
     body: z.strictObject({ content: letterContentSchema }),
     answer: z.object({ links: z.array(triedLinkSchema) }),
@@ -172,7 +174,7 @@ export const lettersRoutes = {
     needs: 'edit',
     summary: 'Sends a letter to one address at once, as it stands.',
     body: z.strictObject({ to: z.string().max(320), content: letterContentSchema }),
-    answer: z.object({ ok: z.boolean(), said: z.string() }),
+    answer: z.object({ ok: z.boolean(), said: addressesIn(z.string()) }),
   }),
   tryLetter: route({
     method: 'post',
@@ -207,7 +209,7 @@ export const lettersRoutes = {
     body: z.strictObject({ content: z.unknown() }),
     answer: z.object({
       ok: z.boolean(),
-      said: z.string(),
+      said: addressesIn(z.string()),
       title: z.string(),
       posts: z.array(z.object({ title: z.string(), at: z.int().nullable(), address: z.string() })),
       letter: letterContentSchema.nullable(),

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn, ofPeople } from '#core/privacy'
 import { memberIdSchema } from '#core/ids'
 import { route } from './route'
 import { deliverySchema, type MailKind, mailSettingsSchema, messageKinds } from '#core/mail'
@@ -32,7 +33,7 @@ export const paceSchema = z.strictObject({
 export type Pace = z.infer<typeof paceSchema>
 
 /** Sending that stopped by itself, since the server refused several people alike, in the server's words. */
-export const haltedSchema = z.strictObject({ at: z.int(), said: z.string() })
+export const haltedSchema = z.strictObject({ at: z.int(), said: addressesIn(z.string()) })
 
 /** A code that was sent to an inbox of the owner's own; times in milliseconds since 1970. */
 const ownInboxSchema = z.object({
@@ -75,12 +76,12 @@ const mailOnListSchema = z.object({
   list: z.string(),
   member: z.string(),
   kind: z.string() as unknown as z.ZodType<MailKind>,
-  recipient: z.string(),
+  recipient: ofPeople(z.string()),
   queued: z.int(),
   due: z.int(),
   state: z.enum(queuedMailStates),
   attempts: z.int(),
-  said: z.string(),
+  said: addressesIn(z.string()),
 })
 export type MailOnList = z.infer<typeof mailOnListSchema>
 
@@ -101,7 +102,7 @@ const messageWishSchema = z.strictObject({
 export type MessageWish = z.infer<typeof messageWishSchema>
 
 /** Whether it was sent, or typed in right, and what was said of it. */
-const saidSchema = z.object({ ok: z.boolean(), said: z.string() })
+const saidSchema = z.object({ ok: z.boolean(), said: addressesIn(z.string()) })
 
 const senderFindingSchema = z.object({
   about: z.enum(['free-mail', 'return-path', 'spf', 'dmarc']),
@@ -112,7 +113,7 @@ const senderFindingSchema = z.object({
 export type SenderFinding = z.infer<typeof senderFindingSchema>
 
 const takenReportSchema = z.object({
-  recipient: z.string(),
+  recipient: ofPeople(z.string()),
   status: z.string(),
   isForGood: z.boolean(),
   member: z.boolean(),

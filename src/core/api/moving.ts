@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { CONTRADICTS, route } from './route'
 
 /** Times in milliseconds since 1970, durations in milliseconds. */
@@ -13,7 +14,7 @@ const moveStateSchema = z.discriminatedUnion('state', [
   }),
   /** `heldMs`: for how long writes were held up at the end. */
   z.object({ state: z.literal('moved'), at: z.int(), tookMs: z.int(), heldMs: z.int(), to: z.string() }),
-  z.object({ state: z.literal('failed'), at: z.int(), said: z.string() }),
+  z.object({ state: z.literal('failed'), at: z.int(), said: addressesIn(z.string()) }),
 ])
 export type MoveState = z.infer<typeof moveStateSchema>
 

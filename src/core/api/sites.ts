@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { crawlStateSchema } from '#core/crawl'
 import { siteIdSchema } from '#core/ids'
 import { route } from './route'
@@ -7,7 +8,7 @@ import { route } from './route'
 const siteNeedSchema = z.object({
   site: siteIdSchema,
   spot: z.string(),
-  said: z.string(),
+  said: addressesIn(z.string()),
   pages: z.array(z.string()),
 })
 export type SiteNeed = z.infer<typeof siteNeedSchema>

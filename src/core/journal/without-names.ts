@@ -1,10 +1,16 @@
-import type { Entry } from './entry'
+import { addressesIn, withoutPeople } from '#core/privacy'
+import { batchPurposeSchema } from './batch'
+import { type Entry, cameFromSchema } from './entry'
+
+const [cameFromTold, purposeTold] = [addressesIn(cameFromSchema), addressesIn(batchPurposeSchema)]
 
 /**
  * An entry for whoever sees no people: when, where and how somebody joined, and how many there are, but not who it is,
  * what they answered or on which page. What led there is told, as results tell it. Addresses stay different from each other, so that people can be counted.
  */
 export function withoutNames(entry: Entry): Entry {
+  if (entry.kind === 'batch-begun')
+    return { ...entry, purpose: withoutPeople(purposeTold, entry.purpose) as typeof entry.purpose }
   if (!('personal' in entry) || entry.personal === null) return entry
   switch (entry.kind) {
     case 'arrival':
@@ -13,7 +19,9 @@ export function withoutNames(entry: Entry): Entry {
         personal: {
           email: entry.personal.email && nobody(entry.member ?? entry.id),
           values: {},
-          ...(entry.personal.cameFrom && { cameFrom: entry.personal.cameFrom }),
+          ...(entry.personal.cameFrom && {
+            cameFrom: withoutPeople(cameFromTold, entry.personal.cameFrom) as typeof entry.personal.cameFrom,
+          }),
           page: '',
         },
       }

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { letterIdSchema, listIdSchema, spotIdSchema } from '#core/ids'
 import { filterSchema } from '#core/list'
 import { pictureUseSchema } from '#core/picture'
@@ -70,7 +71,7 @@ export type LetterBody = z.infer<typeof letterBodySchema>
 /** Who of its lists gets a letter: all who are on them, or those of whom a filter holds. */
 export const letterReadersSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('everybody') }),
-  z.strictObject({ kind: z.literal('filter'), name: line, filter: filterSchema }),
+  z.strictObject({ kind: z.literal('filter'), name: addressesIn(line), filter: filterSchema }),
 ])
 export type LetterReaders = z.infer<typeof letterReadersSchema>
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { feedIdSchema, letterIdSchema, sendingIdSchema, seriesIdSchema } from '#core/ids'
 import { type LetterContent, letterContentSchema } from './letter'
 import { letterTimeSchema } from './when'
@@ -51,7 +52,7 @@ export const sendingSchema = z.object({
   /** How often its words were mended while it went. */
   mended: z.int(),
   /** Why it stopped, or what it waits for. */
-  said: z.string(),
+  said: addressesIn(z.string()),
   counts: sendingCountsSchema,
 })
 export type Sending = z.infer<typeof sendingSchema>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn, ofPeople } from '#core/privacy'
 import { batchIdSchema, formIdSchema, spotIdSchema } from '#core/ids'
 import { columnKeySchema } from '#core/journal'
 import { harmlessText, plainLine } from '#core/text'
@@ -35,11 +36,11 @@ export type Condition = z.infer<typeof conditionSchema>
 export const filterSchema = z.strictObject({
   /** Whether all of them have to hold, or one. */
   join: z.enum(['and', 'or']),
-  conditions: z.array(conditionSchema).max(20),
+  conditions: ofPeople(z.array(conditionSchema).max(20)),
 })
 export type Filter = z.infer<typeof filterSchema>
 
-export const savedFilterSchema = z.strictObject({ name: plainLine, filter: filterSchema })
+export const savedFilterSchema = z.strictObject({ name: addressesIn(plainLine), filter: filterSchema })
 export type SavedFilter = z.infer<typeof savedFilterSchema>
 
 type Origin = Pick<Member, 'from' | 'batch'>

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { addressesIn } from '#core/privacy'
 import { spotIdSchema } from '#core/ids'
 
 export const devices = ['phone', 'tablet', 'computer'] as const
@@ -36,7 +37,7 @@ export const seenRowSchema = z.object({
   day: z.string(),
   spot: spotIdSchema,
   version: z.int(),
-  source: z.string(),
+  source: addressesIn(z.string()),
   /** Missing where all kinds are summed. */
   device: z.enum(devices).optional(),
   views: z.int(),

@@ -9,15 +9,13 @@ import { receiverApp } from '../app'
 import { type Ledger, openLedger } from '../ledger'
 import { readSettings } from '../settings'
 import { openStore } from '../subjects'
-import { expectComplaints } from '../../../tests/expected-complaints'
-
-expectComplaints(/SQLITE_READONLY|SqliteError/)
 
 const PUBLIC_URL = 'https://forms.example'
 const KEY = 'the-owners-own-key'
 const landing = { ...spot, id: 'landingspot' as SpotId, kind: 'landing' as const }
 let folder: string
 let ledger: Ledger
+const folders: string[] = []
 let app: ReturnType<typeof receiverApp>
 // 11:30 in UTC is 1:30 of the next day in Kiritimati, by the IANA database.
 const BEGINNING = Date.parse('2026-11-20T11:30:00Z')
@@ -25,7 +23,7 @@ let at = BEGINNING
 
 beforeEach(async () => {
   at = BEGINNING
-  folder = mkdtempSync(joinPath(tmpdir(), 'counting-'))
+  folders.push((folder = mkdtempSync(joinPath(tmpdir(), 'counting-'))))
   await open()
   await ledger.seed({
     ...workspace,
@@ -33,10 +31,9 @@ beforeEach(async () => {
     spots: [...workspace.spots, landing],
   })
 })
-afterEach(async () => {
-  await ledger.close()
-  rmSync(folder, { recursive: true, force: true })
-})
+afterEach(() => ledger.close())
+// Not before all is over: what nobody waits for may still be written.
+afterAll(() => folders.forEach((one) => rmSync(one, { recursive: true, force: true })))
 
 async function open(): Promise<void> {
   const now = () => at

@@ -84,7 +84,9 @@ export function useLetterLook(
     try {
       const [found, tried, senders] = await Promise.all([
         client.readersOf(letter),
-        linksOfLetter(letter).length === 0 ? [] : client.tryLinksOf(letter).then((answer) => answer.links),
+        linksOfLetter(letter).length === 0 || receiver.bearer?.right === 'reader'
+          ? []
+          : client.tryLinksOf(letter).then((answer) => answer.links),
         mail === null ? [] : client.checkSender(mail.senderAddress, mail.bounceAddress).then((one) => one.findings),
       ])
       if (mine !== asked) return

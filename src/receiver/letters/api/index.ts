@@ -1,5 +1,5 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
-import { api, type LetterCopy } from '#core/api'
+import { allows, api, type LetterCopy } from '#core/api'
 import { parseEmail } from '#core/email'
 import {
   feedContentSchema,
@@ -156,9 +156,17 @@ async function stopOf(ledger: Ledger, settings: Settings, body: LetterContent): 
 }
 
 function lookRoutes(routes: OpenAPIHono, { ledger, settings, rehearsals, mail, now }: LetterApiParts): void {
-  routes.openapi(paths.readReaders, async (c) =>
-    c.json(await readersNow(ledger, c.req.valid('json').content, mail.sender, now()), 200),
-  )
+  routes.openapi(paths.readReaders, async (c) => {
+    const { content } = c.req.valid('json')
+    // How many it holds of is an answer about each of them.
+    if (content.readers.kind === 'filter' && !allows(c.get('bearer'), 'see-people'))
+      return refused(c, {
+        status: 403,
+        title: 'Not with this key',
+        detail: 'This key sees no names and addresses, nor whom a filter of them holds of.',
+      })
+    return c.json(await readersNow(ledger, content, mail.sender, now()), 200)
+  })
 
   routes.openapi(paths.tryLinks, async (c) => {
     const links = linksOfLetter(c.req.valid('json').content).slice(0, 60)

@@ -4,7 +4,8 @@ import { type z } from 'zod'
 import { allows, api, type ChangeOutcome, type CommandOutcome, type Grant } from '#core/api'
 import { commandSchema, withoutNames } from '#core/journal'
 import { memberDigest } from '#core/list'
-import { type Bodies, changeSchema, type Kept, type Kind } from '#core/sync'
+import { withoutPeople } from '#core/privacy'
+import { type Bodies, changeSchema, kindOf, type Kept, type Kind } from '#core/sync'
 import { OTHER_HISTORY } from '../../../page'
 import type { ReceiverParts } from '../../../subject'
 import { bytesAs, conflict } from '../../../http/answers'
@@ -124,18 +125,15 @@ export function historyRoutes(
   })
 }
 
-/** What a key sees of an object: who looks on signs no links, and saved filters may have addresses in them. */
+/** What a key sees of an object: who looks on signs no links, and filters are questions about people. */
 function shownTo(grant: Grant, kept: Kept): Kept {
   if (grant.right !== 'reader' || kept.body === null) return kept
   if (kept.kind === 'preferences') {
     const { linkKey: _, ...rest } = kept.body as Bodies['preferences']
     return { ...kept, body: rest }
   }
-  if (kept.kind === 'list' && !grant.seesPeople) {
-    const { filters: _, ...rest } = kept.body as Bodies['list']
-    return { ...kept, body: rest as Bodies['list'] }
-  }
-  return kept
+  if (grant.seesPeople) return kept
+  return { ...kept, body: withoutPeople(kindOf(kept.kind).schema, kept.body) as typeof kept.body }
 }
 
 function otherHistory(c: Context) {

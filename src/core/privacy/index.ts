@@ -1,0 +1,2 @@
+export { addressesIn, ofPeople } from './marks'
+export { withoutPeople } from './without-people'
