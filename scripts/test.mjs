@@ -29,7 +29,7 @@ await build()
 console.log('End-to-end tests, types and lint …')
 const codes = await Promise.all([
   unit,
-  start(tool('playwright'), ['test', ...(isWhole ? [] : ['--test-list', await listOfThisRun()])], {
+  start(tool('playwright'), ['test', '--workers=2', ...(isWhole ? [] : ['--test-list', await listOfThisRun()])], {
     CHROMIUM: chromium,
     ASKBOX_E2E_REPORT: e2eReport,
   }),

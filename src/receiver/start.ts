@@ -93,7 +93,7 @@ export async function startReceiver(
   const firstLook = setTimeout(() => void (ledger.isShared || care.store.look().catch(complain)), READ_AFTER_MS)
   const touching = setInterval(() => void ledger.checkHealth().catch(complain), 20_000)
   return {
-    address: pairingAddress(settings.publicUrl, (await keys.newCode()).code),
+    address: pairingAddress(settings.publicUrl, await keys.newStartCode()),
     browser: () => browsers.state(),
     async stop() {
       clearInterval(touching)

@@ -9,7 +9,14 @@ export {
   type RaisedAlert,
   raisedAlertSchema,
 } from './care'
-export { type Exchange, exchangeSchema, type KeyGrant, type OwnersKey, type PairingAddress } from './keys'
+export {
+  type Exchange,
+  exchangeSchema,
+  type KeyGrant,
+  type OpenAddress,
+  type OwnersKey,
+  type PairingAddress,
+} from './keys'
 export { allows, type Grant, KEY_WITHDRAWN, MOST_ERASED_BY_EDITOR, type Needs, type Right, rights } from './right'
 export { type BatchProgress, type ErasureReport } from './batches'
 export { type ChangeOutcome, type CommandOutcome, type JournalCheck, type News, newsSchema } from './history'

@@ -41,7 +41,20 @@ export type Exchange = z.infer<typeof exchangeSchema>
 const pairingAddressSchema = z.object({ address: z.string(), until: z.int() })
 export type PairingAddress = z.infer<typeof pairingAddressSchema>
 
-const keys = z.object({ keys: z.array(ownersKeySchema) })
+/** An address that pairs a browser and was not used yet; without what opens. Times in milliseconds since 1970. */
+const openAddressSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  right: z.enum(rights),
+  seesPeople: z.boolean(),
+  madeAt: z.int(),
+  until: z.int(),
+  /** The name of the key that it was made with; null for the address that a start prints. */
+  by: z.string().nullable(),
+})
+export type OpenAddress = z.infer<typeof openAddressSchema>
+
+const keys = z.object({ keys: z.array(ownersKeySchema), addresses: z.array(openAddressSchema).default([]) })
 
 export const keysRoutes = {
   pair: route({
@@ -61,7 +74,8 @@ export const keysRoutes = {
     method: 'get',
     path: '/keys',
     needs: 'edit',
-    summary: 'Browsers and programs that have a key of their own or had one, without the keys.',
+    summary:
+      'Browsers and programs that have a key of their own or had one, and addresses that still pair one; without what opens.',
     answer: keys,
   }),
   withdrawKey: route({
@@ -70,6 +84,14 @@ export const keysRoutes = {
     needs: 'own',
     summary: 'Withdraws a key: whoever has it is out from the next request on.',
     params: z.object({ id: z.string().regex(/^[a-z0-9]{4,32}$/) }),
+    answer: keys,
+  }),
+  shutAddress: route({
+    method: 'post',
+    path: '/keys/addresses/{id}/shut',
+    needs: 'own',
+    summary: 'Shuts an address that pairs a browser and was not used yet.',
+    params: z.object({ id: z.string().regex(/^[\w-]{20,60}$/) }),
     answer: keys,
   }),
   newPairingAddress: route({

@@ -40,11 +40,12 @@ const pair = async (code: unknown, name: unknown = 'Firefox on Linux') => {
   })
   return { status: response.status, body: (await response.json()) as { key: string; id: string } }
 }
+const OWNERS = { name: '', right: 'owner', seesPeople: true } as const
 const describeWith = async (key: string) =>
   (await (await app()).request('/api/keys', { headers: { Authorization: `Bearer ${key}` } })).status
 
 test('a code gives one key, which opens the owner’s side after a restart too, until it is withdrawn', async () => {
-  const { code } = await keys.newCode()
+  const { code } = await keys.newCode(OWNERS, 'computer')
   const both = await Promise.all([pair(code), pair(code)])
   expect(both.map(({ status }) => status).toSorted()).toEqual([200, 410])
   const { key, id } = both.find(({ status }) => status === 200)!.body
@@ -82,9 +83,32 @@ test.each([
   expect(answer.status).toBe(status)
 })
 
+test('a start’s code lasts an hour and ends the one before; each open one is listed, by whom, and can be shut', async () => {
+  const anna = await keys.newCode({ name: 'Anna', right: 'editor', seesPeople: true }, 'computer')
+  const [before, printed] = [await keys.newStartCode(), await keys.newStartCode()]
+  now += 1_000
+  const { id } = (await pair(anna.code)).body
+  await keys.newCode({ name: 'Ben', right: 'reader', seesPeople: false }, id)
+  expect((await pair(before)).status).toBe(404)
+  expect(await keys.openCodes()).toMatchObject([
+    { name: 'Ben', right: 'reader', by: 'Anna', until: now + 7 * 86_400_000 },
+    { right: 'owner', by: null, until: now - 1_000 + 3_600_000 },
+  ])
+  const shown = await (await app()).request('/api/keys', { headers: { Authorization: `Bearer ${OWN}` } })
+  const { addresses } = (await shown.json()) as { addresses: { id: string }[] }
+  expect(JSON.stringify(addresses)).not.toContain(printed)
+  const shut = `/api/keys/addresses/${addresses[1]!.id}/shut`
+  await (await app()).request(shut, { method: 'POST', headers: { Authorization: `Bearer ${OWN}` } })
+  expect((await pair(printed)).status).toBe(404)
+  const last = await keys.newStartCode()
+  now += 3_600_001
+  expect((await pair(last)).status).toBe(404)
+  expect((await keys.openCodes()).map(({ name }) => name)).toEqual(['Ben'])
+})
+
 test('a code ends after a week; when a key was used last is known by the hour', async () => {
-  const { code } = await keys.newCode()
-  const later = await keys.newCode()
+  const { code } = await keys.newCode(OWNERS, 'computer')
+  const later = await keys.newCode(OWNERS, 'computer')
   now += 6 * 86_400_000
   const { key } = (await pair(later.code)).body
   now += 2 * 86_400_000

@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
-import type { Exchange, Grant, KeyGrant, OwnersKey } from '#core/api'
+import type { Exchange, Grant, KeyGrant, OpenAddress, OwnersKey } from '#core/api'
 import { hasPassed } from '../clock'
 import type { Values } from '../values'
 import { newId } from '../random'
@@ -21,11 +21,17 @@ interface KeptCode {
   until: number
   isSpent: boolean
   grant?: KeyGrant
+  /** Missing of those that are older than the list of them. */
+  madeAt?: number
+  /** Id of the key that it was made with; null for the address that a start prints. */
+  by?: string | null
 }
 
 const KEY = 'owner key '
 const CODE = 'pairing code '
 const CODE_LASTS_MS = 7 * 86_400_000
+/** What a start prints may stand in a log for ever. */
+const START_CODE_LASTS_MS = 3_600_000
 /** When a key was used last is written so often at most. */
 const USED_EVERY_MS = 3_600_000
 /** For how long a receiver may not have heard that another one withdrew a key. */
@@ -104,12 +110,46 @@ export class OwnerKeys {
     return () => this.onWithdrawn.delete(told)
   }
 
-  /** A new code for a key with such rights, and until when it works. */
-  async newCode(grant: KeyGrant = ALL): Promise<{ code: string; until: number }> {
+  /** A new code for a key with such rights, and until when it works. @param by id of the key that it is made with */
+  newCode(grant: KeyGrant, by: string): Promise<{ code: string; until: number }> {
+    return this.keptCode({ grant, by }, CODE_LASTS_MS)
+  }
+
+  /** The code that a start prints: it ends the one that was printed before. */
+  async newStartCode(): Promise<string> {
+    const all = await this.values.named(CODE)
+    for (const { name, value } of all) {
+      const { by, isSpent } = value as KeptCode
+      if (by === null && !isSpent) await this.values.drop(name)
+    }
+    return (await this.keptCode({ grant: ALL, by: null }, START_CODE_LASTS_MS)).code
+  }
+
+  private async keptCode(about: Pick<KeptCode, 'grant' | 'by'>, ms: number): Promise<{ code: string; until: number }> {
     const code = drawn()
-    const until = this.now() + CODE_LASTS_MS
-    await this.values.keep(CODE + hashOf(code), { until, isSpent: false, grant } satisfies KeptCode, until)
+    const madeAt = this.now()
+    const until = madeAt + ms
+    await this.values.keep(CODE + hashOf(code), { ...about, madeAt, until, isSpent: false } satisfies KeptCode, until)
     return { code, until }
+  }
+
+  /** Codes that would still open the house, the newest first; each is known by its hash. */
+  async openCodes(): Promise<OpenAddress[]> {
+    const [codes, keys] = [await this.values.named(CODE), await this.list()]
+    return codes
+      .flatMap(({ name, value }) => {
+        const { until, isSpent, grant = ALL, madeAt = until - CODE_LASTS_MS, by } = value as KeptCode
+        if (isSpent || until <= this.now()) return []
+        const maker = by === null ? null : (keys.find(({ id }) => id === by)?.name ?? 'The computer’s own key')
+        return [{ id: name.slice(CODE.length), ...grant, madeAt, until, by: maker }]
+      })
+      .toSorted((one, other) => other.madeAt - one.madeAt)
+  }
+
+  /** One that was not used yet works no more. */
+  async shut(id: string): Promise<void> {
+    const kept = (await this.values.value(CODE + id)) as KeptCode | null
+    if (kept?.isSpent === false) await this.values.drop(CODE + id)
   }
 
   /**

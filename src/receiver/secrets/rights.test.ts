@@ -43,7 +43,7 @@ beforeAll(async () => {
   mail = mailParts({ ledger, settings, rehearsals: new Rehearsals(ledger), clock })
   app = receiverApp({ ...{ ledger, settings, ownerKey: 'the-computers-own-key', keys, workshop: null }, care, mail })
   for (const [name, grant] of Object.entries(grants)) {
-    const { code } = await keys.newCode({ name, ...grant })
+    const { code } = await keys.newCode({ name, ...grant }, 'computer')
     const exchanged = await keys.exchange(code, 'A browser')
     if (typeof exchanged === 'string') throw new Error(exchanged)
     key[name] = exchanged.key
@@ -64,7 +64,7 @@ function ask(method: string, path: string, bearer: string | null, body?: unknown
 const OWNERS_ALONE = `
   put /care/backups, post /care/backups/now, put /care/alerts, put /connections/{id}/key, post /connections/keys/save,
   post /connections/keys/open, post /connections/{id}/sign-in, post /refill, post /recover, post /keys/{id}/withdraw,
-  post /keys/pairing, post /move, get /move, put /mail/server, put /mail/pace, put /mail/dkim, post /clock/confirm, get /backup`
+  post /keys/pairing, post /keys/addresses/{id}/shut, post /move, get /move, put /mail/server, put /mail/pace, put /mail/dkim, post /clock/confirm, get /backup`
 const WHOEVER_SEES_PEOPLE = `
   get /lists/{list}/digests, get /hand-overs/{id}/refused, get /members/{member}/handed, get /hand-overs/{id}/compare,
   get /hand-overs/{id}/found/{standing}, get /letters/of/{member}, get /mail/queue, get /mail/members/{member},
@@ -172,7 +172,14 @@ async function plant(email: string, name: string): Promise<void> {
   const now = Date.now()
   await ledger.letters.send({
     ...{ id: 'novemberletter' as SendingId, source: { kind: 'letter', id: 'novemberletter' as LetterId }, content },
-    ...{ when: { kind: 'now' as const }, state: 'stopped' as const, createdAt: now, startsAt: now, endedAt: null, mended: 0 },
+    ...{
+      when: { kind: 'now' as const },
+      state: 'stopped' as const,
+      createdAt: now,
+      startsAt: now,
+      endedAt: null,
+      mended: 0,
+    },
     ...{ said: `550 <${email}>: no`, counts: noCopies() },
   })
   await mail.sender.change(() => ({ halted: { at: now, said: `550 <${email}>: no` } }))
@@ -260,7 +267,7 @@ test('each change says with whose key it was made; an editor erases one person, 
 })
 
 test('a withdrawn key is told apart from one that never was, at once on this receiver and within a second on others', async () => {
-  const { code } = await keys.newCode({ name: 'Lost laptop', right: 'editor', seesPeople: true })
+  const { code } = await keys.newCode({ name: 'Lost laptop', right: 'editor', seesPeople: true }, 'computer')
   const made = await keys.exchange(code, 'A browser')
   if (typeof made === 'string') throw new Error(made)
   const other = new OwnerKeys(ledger.values, 'the-computers-own-key', Date.now)

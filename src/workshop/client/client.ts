@@ -235,6 +235,7 @@ export function clientFor({ receiver, key }: Pairing) {
       ask((api) => api.handOver.foundPeople, { params: { id, standing } }),
     keys: () => ask((api) => api.keys.readKeys, {}),
     withdrawKey: (id: string) => ask((api) => api.keys.withdrawKey, { params: { id } }),
+    shutAddress: (id: string) => ask((api) => api.keys.shutAddress, { params: { id } }),
     newPairingAddress: (grant: KeyGrant) => ask((api) => api.keys.newPairingAddress, { body: grant }),
     clientPages: () => ask((api) => api.clients.readClientPages, {}),
     makeClientPage: (name: string, forms: FormId[]) =>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElTable, ElTableColumn } from 'element-plus'
 import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue'
-import type { KeyGrant, OwnersKey } from '#core/api'
+import type { KeyGrant, OpenAddress, OwnersKey } from '#core/api'
 import { clientFor } from '../client'
 import { shownMoment, stacked } from '../controls'
 import { useNotices } from '../notices'
@@ -12,6 +12,7 @@ const NewKey = defineAsyncComponent(() => import('./NewKey.vue'))
 const receiver = useReceiver()
 const notices = useNotices()
 const keys = shallowRef<OwnersKey[] | null>(null)
+const addresses = shallowRef<OpenAddress[]>([])
 const isLettingIn = ref(false)
 const isSure = ref<string | null>(null)
 const isOwner = computed(() => receiver.bearer?.right === 'owner')
@@ -22,8 +23,9 @@ const read = () =>
     .then(take, () => {})
 onMounted(read)
 
-function take({ keys: all }: { keys: OwnersKey[] }): void {
-  keys.value = all
+function take(all: { keys: OwnersKey[]; addresses: OpenAddress[] }): void {
+  keys.value = all.keys
+  addresses.value = all.addresses
 }
 async function tried<T>(work: () => Promise<T>): Promise<T | null> {
   try {
@@ -43,8 +45,15 @@ function withdraw({ id, name }: OwnersKey) {
     notices.done(`${name} is out from now on. That browser empties itself when it next asks.`)
   })
 }
+const shut = ({ id }: OpenAddress) =>
+  tried(async () => {
+    const left = await client()?.shutAddress(id)
+    if (left === undefined) return
+    take(left)
+    notices.done('That address lets nobody in any more.')
+  })
 const moment = (at: number) => shownMoment(new Date(at).toISOString())
-function mayWords({ right, seesPeople }: OwnersKey): string {
+function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>): string {
   if (right === 'owner') return 'All of it'
   if (right === 'editor') return 'Makes and publishes'
   return seesPeople ? 'Looks on, sees people' : 'Looks on, sees no names'
@@ -58,14 +67,9 @@ function mayWords({ right, seesPeople }: OwnersKey): string {
       Each browser has a key of its own, with a name and a right. Withdraw it where a computer is lost or somebody goes:
       that browser then empties itself. What was copied out of it before cannot be called back.
     </p>
-    <p v-if="keys === null" class="quiet">Shown when Ask Box answers.</p>
-    <ElTable
-      v-bind="stacked"
-      v-else
-      :data="keys"
-      row-key="id"
-      empty-text="Nobody by an address of their own; the key in the data folder works."
-    >
+    <p v-if="receiver.looksOn" class="quiet">Who may come in is shown to whoever makes and publishes.</p>
+    <p v-else-if="keys === null" class="quiet">Shown when Ask Box answers.</p>
+    <ElTable v-bind="stacked" v-else :data="keys" row-key="id" empty-text="Nobody by a key of their own yet.">
       <ElTableColumn label="Who" min-width="170">
         <template #default="{ row }"> {{ row.name }} <span v-if="row.isThis" class="quiet">(this one)</span> </template>
       </ElTableColumn>
@@ -93,6 +97,29 @@ function mayWords({ right, seesPeople }: OwnersKey): string {
         </template>
       </ElTableColumn>
     </ElTable>
+    <template v-if="addresses.length > 0">
+      <h3 id="addresses-title">Addresses that still let somebody in</h3>
+      <p class="quiet">Each works once. Shut what you do not remember.</p>
+      <ElTable v-bind="stacked" :data="addresses" row-key="id" aria-labelledby="addresses-title">
+        <ElTableColumn label="For" min-width="170">
+          <template #default="{ row }">{{ row.name || 'Whoever opens it' }}</template>
+        </ElTableColumn>
+        <ElTableColumn label="May" min-width="150">
+          <template #default="{ row }">{{ mayWords(row as OpenAddress) }}</template>
+        </ElTableColumn>
+        <ElTableColumn label="Made by" min-width="190">
+          <template #default="{ row }">{{ row.by ?? 'The start of Ask Box' }}</template>
+        </ElTableColumn>
+        <ElTableColumn label="Until" min-width="110">
+          <template #default="{ row }">{{ moment(row.until) }}</template>
+        </ElTableColumn>
+        <ElTableColumn label="" min-width="90" align="right">
+          <template #default="{ row }">
+            <ElButton v-if="isOwner" text @click="shut(row as OpenAddress)">Shut</ElButton>
+          </template>
+        </ElTableColumn>
+      </ElTable>
+    </template>
     <!-- Not before the table: it would move away from under a press. -->
     <div v-if="isOwner && keys !== null" class="row">
       <ElButton @click="isLettingIn = true">Let somebody in</ElButton>

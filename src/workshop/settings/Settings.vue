@@ -49,7 +49,7 @@ const index = [
           <h2 id="backup-title">Backups</h2>
           <BackupSettings />
           <Changes>
-            <DailyBackups v-if="!isDemo" />
+            <DailyBackups v-if="!isDemo && !receiver.looksOn" />
           </Changes>
         </section>
         <section id="connections" class="group" aria-labelledby="connections-title">
@@ -69,7 +69,7 @@ const index = [
         </section>
         <template v-if="!isDemo">
           <Changes>
-            <Alerts />
+            <Alerts v-if="!receiver.looksOn" />
           </Changes>
           <ConnectedBrowsers />
           <ReceiverSettings />

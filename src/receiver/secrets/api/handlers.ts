@@ -50,15 +50,20 @@ export function pairRoute(
 export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl }: Pick<Settings, 'publicUrl'>): void {
   const all = async (c: Context) => {
     const { id } = c.get('bearer')
-    return { keys: (await keys.list()).map((one) => ({ ...one, isThis: one.id === id })) }
+    const all = (await keys.list()).map((one) => ({ ...one, isThis: one.id === id }))
+    return { keys: all, addresses: await keys.openCodes() }
   }
   routes.openapi(paths.readKeys, async (c) => c.json(await all(c), 200))
   routes.openapi(paths.withdrawKey, async (c) => {
     await keys.withdraw(c.req.valid('param').id)
     return c.json(await all(c), 200)
   })
+  routes.openapi(paths.shutAddress, async (c) => {
+    await keys.shut(c.req.valid('param').id)
+    return c.json(await all(c), 200)
+  })
   routes.openapi(paths.newPairingAddress, async (c) => {
-    const { code, until } = await keys.newCode(c.req.valid('json'))
+    const { code, until } = await keys.newCode(c.req.valid('json'), c.get('bearer').id)
     return c.json({ address: pairingAddress(publicUrl, code), until }, 200)
   })
 }
