@@ -125,6 +125,9 @@ export function receiverApp({
     '/rules/*',
     '/still/*',
     '/client/*',
+    '/letters/*',
+    '/letter/*',
+    '/to/*',
   ])
     app.get(path, limited)
   const visitorParts: VisitorParts = {
@@ -134,10 +137,13 @@ export function receiverApp({
   }
   // Before what all others pass through: a route that meets no middleware is answered without a chain of promises.
   app.route('/', joinRoutes({ ...visitorParts, now: mail.now }))
+  const isSecure = settings.publicUrl.startsWith('https:')
   app.use(async (c, next) => {
     // NUL can be kept nowhere, so nothing has such an address.
     if (/%00/.test(c.req.url)) return c.notFound()
     c.header('X-Content-Type-Options', 'nosniff')
+    // RFC 6797.
+    if (isSecure) c.header('Strict-Transport-Security', 'max-age=31536000')
     return next()
   })
   for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in', '/seen/*'])

@@ -263,22 +263,34 @@ describe('the limiter', () => {
   })
 })
 
-test('reading is limited too, generously', async () => {
-  const settings = settingsFor({ ASKBOX_TRUST_PROXY: '1' })
-  const limited = receiverApp({
-    ledger,
-    settings,
-    ownerKey: 'the-owner-key-for-tests',
-    workshop: null,
-    readLimiter: addressLimiter(3, 60),
-  })
-  const statuses: number[] = []
-  for (let at = 0; at < 4; at++)
-    statuses.push(
-      (await limited.request(`/answer/${spot.id}/joined`, { headers: { 'X-Forwarded-For': '203.0.113.5' } })).status,
-    )
-  expect(statuses).toEqual([200, 200, 200, 429])
+test('what is asked before a post says nosniff; over https everything says that it is kept to', async () => {
+  const asked = await app.request(`/join/${spot.id}`, { method: 'OPTIONS', headers: { Origin: 'https://a.example' } })
+  expect(asked.headers.get('X-Content-Type-Options')).toBe('nosniff')
+  const settings = settingsFor({ ASKBOX_PUBLIC_URL: 'https://forms.example' })
+  const secure = receiverApp({ ledger, settings, ownerKey: 'the-owner-key-for-tests', workshop: null })
+  const kept = async (of: typeof secure) =>
+    (await of.request(`/page/${spot.id}`)).headers.get('Strict-Transport-Security')
+  expect([await kept(secure), await kept(app)]).toEqual(['max-age=31536000', null])
 })
+
+test.each([`/answer/${spot.id}/joined`, '/letters/none', '/letter/none', '/to/none'])(
+  'reading %s is limited too',
+  async (path) => {
+    const settings = settingsFor({ ASKBOX_TRUST_PROXY: '1' })
+    const limited = receiverApp({
+      ledger,
+      settings,
+      ownerKey: 'the-owner-key-for-tests',
+      workshop: null,
+      readLimiter: addressLimiter(3, 60),
+    })
+    const statuses: number[] = []
+    for (let at = 0; at < 4; at++)
+      statuses.push((await limited.request(path, { headers: { 'X-Forwarded-For': '203.0.113.5' } })).status)
+    const answered = path.endsWith('none') ? 404 : 200
+    expect(statuses).toEqual([answered, answered, answered, 429])
+  },
+)
 
 test('a proxy that nobody set is told of once', () => {
   const said: string[] = []

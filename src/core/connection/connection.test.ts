@@ -221,6 +221,7 @@ describe('a key that a service repeats', () => {
     ['two words', null],
     ['a\tb', null],
     ['', null],
+    ['   ', /blank/],
     ['“sesame”', /curly quote in it \(“\)/],
     ['‘sesame', /curly quote/],
     ['one\r\ntwo', /line break/],

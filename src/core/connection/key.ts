@@ -6,6 +6,7 @@ import type { Way } from './connection'
  * 9110, section 5.5): what else stands in a pasted key came by an editor, and no service gave it.
  */
 export function keyProblem(text: string): string | null {
+  if (text !== '' && text.trim() === '') return 'It is blank: nothing of the key was copied.'
   if (/[\r\n]/.test(text)) return 'It has a line break in it: more than the key was copied. Copy the key alone.'
   const sign = /[^\t\u0020-\u007e]/u.exec(text)?.[0]
   if (sign === undefined) return null

@@ -227,15 +227,19 @@ test('a copy is read by whoever has its link, an erased person’s by nobody, an
   const copy = new RegExp(`${PUBLIC_URL}(/letter/[\\w-]+)`).exec(String(ground.sent[0]!.mail.text))![1]!
   const read = await ground.app.request(copy)
   expect(read.status).toBe(200)
-  expect(await read.text()).toContain('Hello Ada, come')
+  const personal = await read.text()
+  expect(personal).toContain('Hello Ada, come')
+  expect([personal.includes('content="noindex"'), read.headers.get('x-robots-tag')]).toEqual([true, 'noindex'])
   expect(read.headers.get('content-security-policy')).toMatch(/^sandbox /)
   expect((await ground.app.request(copy.replace(/.$/, (letter) => (letter === 'A' ? 'B' : 'A')))).status).toBe(404)
   const archive = await (await ground.app.request(`/letters/${samples.list.id}`)).text()
   expect(archive).toContain('For all')
   expect(archive).not.toContain('For members')
   const listed = /href="https:\/\/forms\.example(\/letter\/[\w-]+)"/.exec(archive)![1]!
-  const forAll = await (await ground.app.request(listed)).text()
+  const answer = await ground.app.request(listed)
+  const forAll = await answer.text()
   expect(forAll).toContain('Hello there, come')
+  expect([forAll.includes('noindex'), answer.headers.get('x-robots-tag')]).toEqual([false, null])
   expect(forAll).not.toContain('/leave/')
 })
 

@@ -13,6 +13,9 @@ import { countedLinkIn, webCopyIn, webCopyToken } from './links'
 
 const MOST_IN_ARCHIVE = 200
 
+/** One person's copy is no page of the web. */
+const NOINDEX = '<meta name="robots" content="noindex">'
+
 /** What anybody with the link can read: a letter's copy, the letters of a list, and where a counted link leads. */
 export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehearsals): Hono {
   const routes = new Hono()
@@ -53,9 +56,12 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
       })
     const { html, subject, text } = written.rendered
     const { language } = written.settings
-    return sendMarkup(c, publicUrl, html ?? plainDocument(language, subject, text), {
+    const isForEverybody = member === null && read!.content.isInArchive
+    const markup = html ?? plainDocument(language, subject, text)
+    return sendMarkup(c, publicUrl, isForEverybody ? markup : markup.replace('</head>', () => `${NOINDEX}</head>`), {
       posts: 'nothing',
-      inFrames: member === null && read!.content.isInArchive,
+      ...(!isForEverybody && { headers: { 'X-Robots-Tag': 'noindex' } }),
+      inFrames: isForEverybody,
       anyPicture: allBlocks(read!.content.blocks).some((block) => block.kind === 'picture' && block.address !== ''),
     })
   })

@@ -104,6 +104,10 @@ export function joinRoutes({
   const routes = new Hono()
   routes.options(
     '/join/:spot',
+    (c, next) => {
+      c.header('X-Content-Type-Options', 'nosniff')
+      return next()
+    },
     cors({ origin: '*', allowMethods: ['POST'], allowHeaders: ['Content-Type', 'Accept'], maxAge: 86_400 }),
   )
 
