@@ -29,6 +29,7 @@ await build()
 console.log('End-to-end tests, types and lint …')
 const codes = await Promise.all([
   unit,
+  // One less than alone: the units work beside them.
   start(tool('playwright'), ['test', '--workers=2', ...(isWhole ? [] : ['--test-list', await listOfThisRun()])], {
     CHROMIUM: chromium,
     ASKBOX_E2E_REPORT: e2eReport,
@@ -61,16 +62,9 @@ function start(command, args, environment = {}, output = 'inherit') {
 /** Writes down which end-to-end tests this run has; resolves with the file. */
 async function listOfThisRun() {
   const found = join(reports, 'e2e-list.json')
-  const code = await start(
-    tool('playwright'),
-    ['test', '--list', '--reporter=json'],
-    {
-      CHROMIUM: chromium,
-      PLAYWRIGHT_JSON_OUTPUT_FILE: found,
-      // Said as a number below.
-    },
-    'ignore',
-  )
+  const environment = { CHROMIUM: chromium, PLAYWRIGHT_JSON_OUTPUT_FILE: found }
+  // It would print all of them.
+  const code = await start(tool('playwright'), ['test', '--list', '--reporter=json'], environment, 'ignore')
   if (code !== 0) throw new Error('The end-to-end tests cannot be listed.')
   const all = listedTests(JSON.parse(readFileSync(found, 'utf8')))
   const chosen = chosenTests(all, Number(seed), changedPaths(root), specs)

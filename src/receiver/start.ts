@@ -210,7 +210,7 @@ async function openKept(settings: Settings, all: readonly Subject[]): Promise<Op
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     return { engine, clock, ledger, sealing, ownerKey: settings.ownerKey ?? keptOwnerKey(settings.dataFolder) }
   } catch (error) {
-    await engine?.close()
+    await engine?.close().catch(complain)
     throw asCannotStart(error as Error, settings)
   }
 }

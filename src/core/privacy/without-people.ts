@@ -17,7 +17,8 @@ export function withoutPeople(schema: z.ZodType, value: unknown): unknown {
     return Object.fromEntries(Object.entries(value).map(([key, one]) => [key, below(schema.valueType, one)]))
   if (schema instanceof z.ZodUnion) {
     const option = schema.options.find((one) => (one as z.ZodType).safeParse(value).success)
-    return option === undefined ? value : below(option, value)
+    // What is of no kind that is known may be anything.
+    return option === undefined ? masked(value) : below(option, value)
   }
   if (schema instanceof z.ZodPipe) return below(schema.out, value)
   if (
@@ -41,8 +42,7 @@ function partByPart({ shape }: z.ZodObject, value: object): object {
 
 function nothingLike(value: unknown): unknown {
   if (typeof value === 'string') return ''
-  if (Array.isArray(value)) return []
-  return typeof value === 'object' && value !== null ? {} : value
+  return Array.isArray(value) ? [] : null
 }
 
 function masked(value: unknown): unknown {

@@ -124,7 +124,7 @@ function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>
     <div v-if="isOwner && keys !== null" class="row">
       <ElButton @click="isLettingIn = true">Let somebody in</ElButton>
     </div>
-    <p v-else-if="receiver.bearer" class="quiet">Whom to let in is the owner’s to say.</p>
+    <p v-else-if="receiver.bearer && !isOwner" class="quiet">Whom to let in is the owner’s to say.</p>
     <NewKey v-if="isLettingIn" :make="make" @close="((isLettingIn = false), read())" />
   </section>
 </template>
