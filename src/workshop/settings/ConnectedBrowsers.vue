@@ -67,9 +67,14 @@ function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>
       Each browser has a key of its own, with a name and a right. Withdraw it where a computer is lost or somebody goes:
       that browser then empties itself. What was copied out of it before cannot be called back.
     </p>
-    <p v-if="receiver.looksOn" class="quiet">Who may come in is shown to whoever makes and publishes.</p>
-    <p v-else-if="keys === null" class="quiet">Shown when Ask Box answers.</p>
-    <ElTable v-bind="stacked" v-else :data="keys" row-key="id" empty-text="Nobody by a key of their own yet.">
+    <p v-if="keys === null && !receiver.looksOn" class="quiet">Shown when Ask Box answers.</p>
+    <ElTable
+      v-bind="stacked"
+      v-else-if="keys !== null"
+      :data="keys"
+      row-key="id"
+      empty-text="Nobody by a key of their own yet."
+    >
       <ElTableColumn label="Who" min-width="170">
         <template #default="{ row }"> {{ row.name }} <span v-if="row.isThis" class="quiet">(this one)</span> </template>
       </ElTableColumn>
