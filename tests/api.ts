@@ -4,7 +4,7 @@ import { type Bodies, type Kept, type Kind, keyOf } from '#core/sync'
 import type { RunningBox } from './programs'
 
 /** The owner's API of a running box, as a workshop elsewhere would use it. */
-async function asked<T>(
+export async function asked<T>(
   { workshop, key }: Pick<RunningBox, 'workshop' | 'key'>,
   path: string,
   body?: unknown,

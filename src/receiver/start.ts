@@ -207,6 +207,7 @@ async function openKept(settings: Settings, all: readonly Subject[]): Promise<Op
       await ledger.queue.forgetLeases()
       await forgetRecurringLeases(ledger.values)
     } else if (!(await sealsAlike(ledger.values, sealing))) throw new OtherSecret()
+    await ledger.beginLinkKeys()
     clock.onSetBack((byMs) => void ledger.queue.setBack(byMs).catch(complain))
     return { engine, clock, ledger, sealing, ownerKey: settings.ownerKey ?? keptOwnerKey(settings.dataFolder) }
   } catch (error) {

@@ -1,5 +1,6 @@
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context, Hono } from 'hono'
+import type { Opening } from '#core/api'
 import type { BrowserPort } from './browser'
 import type { Care } from './care'
 import type { Clock } from './clock'
@@ -52,6 +53,9 @@ export interface VisitorParts extends ReceiverParts {
   noticeProxy(c: Context): void
 }
 
+/** An address that lets somebody or something in; `by` is the id of a key. */
+export type FoundOpening = Opening & { of: 'services' | 'pages' }
+
 /** A background worker; the returned function stops it and waits for the work in hand. */
 export interface Worker {
   start(): () => Promise<void>
@@ -67,7 +71,9 @@ export interface Subject {
   /** Recurring jobs. */
   jobs?(parts: ReceiverParts): readonly RecurringJob[]
   /** The owner's side: paths below `/api` that need a key. */
-  routes?(routes: OpenAPIHono, parts: ReceiverParts): void
+  routes?(routes: OpenAPIHono, parts: ReceiverParts, all: readonly Subject[]): void
+  /** Addresses that let somebody or something in without a key. */
+  openings?(parts: ReceiverParts): Promise<readonly FoundOpening[]>
   /** Routes that take bodies as bytes, larger than other bodies may be. */
   uploads?(routes: OpenAPIHono, parts: ReceiverParts): void
   /** Paths that anybody may ask: what visitors see, send and open from their mail. */

@@ -33,6 +33,9 @@ const batchProgressSchema = z.object({
 })
 export type BatchProgress = z.infer<typeof batchProgressSchema>
 
+/** Addresses that are asked about at once. */
+export const MOST_ASKED = 2_000
+
 const batchId = z.object({ id: z.string() })
 const unknown = { 404: 'There is no such batch.' } as const
 
@@ -46,6 +49,14 @@ export const batchesRoutes = {
     body: batchSchema,
     answer: batchProgressSchema,
     refusals: CONTRADICTS,
+  }),
+  askErased: route({
+    method: 'post',
+    path: '/batches/erased',
+    needs: 'edit',
+    summary: 'Which of some addresses are of people who were erased here: a file does not bring them back.',
+    body: z.strictObject({ addresses: z.array(z.string().max(320)).max(MOST_ASKED) }),
+    answer: z.object({ /** Their places among those that were asked about. */ erased: z.array(z.int()) }),
   }),
   addBatchChunk: route({
     method: 'put',

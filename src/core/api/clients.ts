@@ -11,11 +11,17 @@ const clientPageSchema = z.object({
   /** Those that it tells of; empty for all. */
   forms: z.array(formIdSchema),
   madeAt: z.int(),
+  /** When it ends by itself; null for never. */
+  until: z.int().nullable().default(null),
   address: z.string(),
 })
 export type ClientPage = z.infer<typeof clientPageSchema>
 
-const wishSchema = z.strictObject({ name: plainLine.max(80), forms: z.array(formIdSchema).max(200) })
+const wishSchema = z.strictObject({
+  name: plainLine.max(80),
+  forms: z.array(formIdSchema).max(200),
+  until: z.int().nullable().default(null),
+})
 const pages = z.object({ pages: z.array(clientPageSchema) })
 
 export const clientsRoutes = {

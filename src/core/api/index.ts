@@ -14,6 +14,8 @@ export {
   exchangeSchema,
   type KeyGrant,
   type OpenAddress,
+  type Opening,
+  type Openings,
   type OwnersKey,
   type PairingAddress,
 } from './keys'
@@ -45,6 +47,7 @@ export {
   type TriedLink,
 } from './letters'
 export { type MoveState } from './moving'
+export { MOST_ASKED } from './batches'
 export { type ClientPage } from './clients'
 export { type Present, PRESENT_FOR_MS } from './presence'
 export { type BearerState, type BrowserState, type ClockLeap } from './receiver'

@@ -1,7 +1,8 @@
 import { z } from 'zod'
+import { connectionIdSchema } from '#core/ids'
 import { plainLine } from '#core/text'
 import { rights } from './right'
-import { route } from './route'
+import { CONTRADICTS, route } from './route'
 
 /** A key of a browser or a program; times in milliseconds since 1970. */
 const ownersKeySchema = z.object({
@@ -12,6 +13,8 @@ const ownersKeySchema = z.object({
   seesPeople: z.boolean(),
   madeAt: z.int(),
   usedAt: z.int(),
+  /** When it ends by itself; null for never. */
+  until: z.int().nullable().default(null),
   /** When it was withdrawn; null for one that works. */
   withdrawnAt: z.int().nullable(),
   /** Whether it is the one that asked. */
@@ -33,8 +36,10 @@ const grantSchema = z.strictObject({
   name: z.union([z.literal(''), plainLine.max(60)]),
   right: z.enum(rights),
   seesPeople: z.boolean(),
+  /** When the key ends by itself; null for never. */
+  endsAt: z.int().nullable().default(null),
 })
-export type KeyGrant = z.infer<typeof grantSchema>
+export type KeyGrant = z.input<typeof grantSchema>
 export type Exchange = z.infer<typeof exchangeSchema>
 
 /** An address that pairs one browser. */
@@ -54,7 +59,42 @@ const openAddressSchema = z.object({
 })
 export type OpenAddress = z.infer<typeof openAddressSchema>
 
-const keys = z.object({ keys: z.array(ownersKeySchema), addresses: z.array(openAddressSchema).default([]) })
+/** What links in mails are marked with; the key itself is told to nobody. */
+const linkKeySchema = z.object({
+  madeAt: z.int(),
+  /** The name of the key that it was made anew with; null where it was made by itself. */
+  by: z.string().nullable(),
+  /** When keys were made that are good for leaving alone, since somebody else may have them. */
+  suspects: z.array(z.int()),
+  /** Whether there are some that this receiver's secret does not open. */
+  hasUnopened: z.boolean(),
+})
+
+/** An address that a service calls back, or a page of results; without what opens. */
+const openingSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  /** Null where nobody knows. */
+  madeAt: z.int().nullable(),
+  by: z.string().nullable(),
+  /** Null for never, or before it was noted. */
+  usedAt: z.int().nullable(),
+  until: z.int().nullable(),
+})
+export type Opening = z.infer<typeof openingSchema>
+
+/** Whatever opens the house: each of it can be shut. */
+const keys = z.object({
+  keys: z.array(ownersKeySchema),
+  addresses: z.array(openAddressSchema).default([]),
+  services: z.array(openingSchema).default([]),
+  pages: z.array(openingSchema).default([]),
+  links: linkKeySchema.nullable().default(null),
+})
+export type Openings = z.infer<typeof keys>
+
+/** Long enough that it is not guessed from a file that was lost. */
+const passphrase = z.string().min(8).max(500)
 
 export const keysRoutes = {
   pair: route({
@@ -93,6 +133,42 @@ export const keysRoutes = {
     summary: 'Shuts an address that pairs a browser and was not used yet.',
     params: z.object({ id: z.string().regex(/^[\w-]{20,60}$/) }),
     answer: keys,
+  }),
+  makeLinkKeyAnew: route({
+    method: 'post',
+    path: '/keys/links/anew',
+    needs: 'own',
+    summary: 'Makes the key of links in mails anew: what it marked until now is good for leaving alone.',
+    answer: keys,
+  }),
+  saveLinkKeys: route({
+    method: 'post',
+    path: '/keys/links/save',
+    needs: 'own',
+    summary: 'The keys of links in mails, under a passphrase, for a file of the owner’s.',
+    body: z.strictObject({ passphrase }),
+    answer: z.object({ sealed: z.string() }),
+  }),
+  openLinkKeys: route({
+    method: 'post',
+    path: '/keys/links/open',
+    needs: 'own',
+    summary: 'Takes in keys of links that were saved under a passphrase, or the one of a file from before they were.',
+    body: z.union([
+      z.strictObject({ passphrase, sealed: z.string().max(200_000) }),
+      z.strictObject({ plain: z.string().regex(/^[\w-]{43}$/) }),
+    ]),
+    answer: keys,
+    refusals: CONTRADICTS,
+  }),
+  makeServiceAddressAnew: route({
+    method: 'post',
+    path: '/keys/services/{id}/anew',
+    needs: 'own',
+    summary: 'Makes the address anew that the service of a connection calls back: the one of before works no more.',
+    params: z.object({ id: connectionIdSchema }),
+    answer: keys,
+    refusals: { 404: 'There is no such connection.' },
   }),
   newPairingAddress: route({
     method: 'post',

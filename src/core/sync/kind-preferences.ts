@@ -7,11 +7,6 @@ export const preferencesSchema = z.strictObject({
   videoHosts: z.array(z.string().max(255)).max(200),
   /** How often the receiver rehearses every spot by itself; missing is never. */
   rehearseEvery: z.enum(['day', 'week']).optional(),
-  /** What links in mails are signed with, in base64url; made by the receiver. It goes wherever the history goes. */
-  linkKey: z
-    .string()
-    .regex(/^[\w-]{43}$/)
-    .optional(),
 })
 export type Preferences = z.infer<typeof preferencesSchema>
 
@@ -25,13 +20,10 @@ export const preferences = objectKind({
   merge(base, here, there) {
     // Of two choices, the one made here.
     const rehearseEvery = here.rehearseEvery === base?.rehearseEvery ? there.rehearseEvery : here.rehearseEvery
-    // The receiver makes it; what it knows holds.
-    const linkKey = there.linkKey ?? here.linkKey
     return {
       // Hosts that either side let in are let in: there is nothing to decide.
       videoHosts: [...new Set([...here.videoHosts, ...there.videoHosts])],
       ...(rehearseEvery !== undefined && { rehearseEvery }),
-      ...(linkKey !== undefined && { linkKey }),
     }
   },
 })

@@ -2,7 +2,7 @@ import { emailIn, type Entry } from '#core/journal'
 import { affectedMembers } from '#core/list'
 import { type GiftPiece, giftPieceSchema } from '#core/mail'
 import type { Picture } from '#core/picture'
-import { type Body, keyOf, type Preferences, preferencesSchema } from '#core/sync'
+import { type Body, keyOf, type Preferences } from '#core/sync'
 import { migrations } from './migrations'
 import type { WorkspaceProblem } from './problem'
 import { checkReferences } from './references'
@@ -26,14 +26,22 @@ import {
  */
 
 /** Single values of a file, by their path in it. */
-export type WorkspaceFact = 'exportedAt' | keyof Preferences | 'journal.id'
-export const workspaceFacts: readonly WorkspaceFact[] = ['exportedAt', ...preferenceNames, 'journal.id']
+export type WorkspaceFact = 'exportedAt' | keyof Preferences | 'linkKeys' | 'linkKey' | 'journal.id'
+export const workspaceFacts: readonly WorkspaceFact[] = [
+  'exportedAt',
+  ...preferenceNames,
+  'linkKeys',
+  'linkKey',
+  'journal.id',
+]
 
 /** Where the items of each part come from, in batches. */
 export type WorkspaceSource = {
   exportedAt: string
   preferences: Preferences | null
   journalId: string | null
+  /** Sealed; null to leave them out. */
+  linkKeys: string | null
   items(part: WorkspacePart): AsyncIterable<readonly unknown[]>
 }
 
@@ -42,6 +50,7 @@ export async function* writeWorkspaceFrom({
   exportedAt,
   preferences,
   journalId,
+  linkKeys,
   items,
 }: WorkspaceSource): AsyncGenerator<string> {
   const line = (depth: number, name: string, value: string) => `\n${' '.repeat(depth)}${JSON.stringify(name)}: ${value}`
@@ -56,6 +65,7 @@ export async function* writeWorkspaceFrom({
     if (isInJournal)
       for (const name of preferenceNames)
         if (preferences?.[name] !== undefined) yield `,${line(1, name, indented(preferences[name], 1))}`
+    if (isInJournal && linkKeys !== null) yield `,${line(1, 'linkKeys', JSON.stringify(linkKeys))}`
     if (isInJournal) yield `,${line(1, 'journal', `{${line(2, 'id', JSON.stringify(journalId))}`)}`
     yield* list(isInJournal ? 2 : 1, isInJournal ? 'entries' : part, items(part))
     if (isInJournal) yield '\n }'
@@ -191,12 +201,7 @@ export function checkWorkspace({
     },
     fact(fact, value) {
       const { shape } = workspaceSchema
-      const schema =
-        fact === 'journal.id'
-          ? shape.journal.shape.id
-          : fact === 'exportedAt'
-            ? shape.exportedAt
-            : preferencesSchema.shape[fact]
+      const schema = fact === 'journal.id' ? shape.journal.shape.id : shape[fact]
       const parsed = schema.safeParse(value)
       if (!parsed.success)
         return { code: 'damaged', path: fact, message: parsed.error.issues[0]?.message ?? 'cannot be read' }

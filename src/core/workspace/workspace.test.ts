@@ -44,16 +44,18 @@ test('written piece by piece it is the same text, whatever the batches', async (
     exportedAt: demo.exportedAt,
     videoHosts: ['video.example'],
     rehearseEvery: 'week',
+    linkKeys: 'salt.s1.sealed',
     giftPieces: [0, 1].map((at) => ({ file: 'c4'.repeat(32), at, of: 2, bytes: 'Q2xvdWRz' })),
     commands: [],
   }
-  const { exportedAt, journal, commands, videoHosts, rehearseEvery, giftPieces, ...rest } = full
-  const ordered = { ...rest, exportedAt, giftPieces, videoHosts, rehearseEvery, journal, commands }
+  const { exportedAt, journal, commands, videoHosts, rehearseEvery, linkKeys, giftPieces, ...rest } = full
+  const ordered = { ...rest, exportedAt, giftPieces, videoHosts, rehearseEvery, linkKeys, journal, commands }
   for (const size of [1, 7, 5_000]) {
     const source: WorkspaceSource = {
       exportedAt,
       preferences: { videoHosts: videoHosts!, rehearseEvery },
       journalId: journal.id,
+      linkKeys: linkKeys!,
       async *items(part) {
         const all: readonly unknown[] = part === 'journal.entries' ? journal.entries : full[part]
         for (let at = 0; at < all.length; at += size) yield all.slice(at, at + size)
@@ -65,7 +67,7 @@ test('written piece by piece it is the same text, whatever the batches', async (
     expect(text).toBe(`${JSON.stringify(JSON.parse(text), null, 1)}\n`)
     expect(readWorkspace(text)).toMatchObject({
       ok: true,
-      workspace: { videoHosts: ['video.example'], rehearseEvery: 'week' },
+      workspace: { videoHosts: ['video.example'], rehearseEvery: 'week', linkKeys },
     })
   }
 })

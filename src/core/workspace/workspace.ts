@@ -40,6 +40,13 @@ export const workspaceSchema = z.strictObject({
   /** The bytes of gifts, in pieces. Missing in files from before they were kept there. */
   giftPieces: z.array(giftPieceSchema).default([]),
   ...preferencesSchema.partial().shape,
+  /** The keys of links in mails, sealed with a passphrase; missing where the owner gave none. */
+  linkKeys: z.string().min(1).max(200_000).optional(),
+  /** The key of links as files of before held it, in base64url: read, and never written. */
+  linkKey: z
+    .string()
+    .regex(/^[\w-]{43}$/)
+    .optional(),
   /** What happened to people, in order. `id` names this history; null before the first pairing. */
   journal: z.strictObject({ id: journalIdSchema.nullable(), entries: z.array(entrySchema) }),
   /** Changes to people that the receiver has not answered yet. */

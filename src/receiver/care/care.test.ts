@@ -65,7 +65,13 @@ afterEach(async () => {
 /** What waits to be sent to the owner, as it would be sent now. */
 async function told() {
   const alerts = (await mailsInState(ledger.queue, 'waiting', 100)).filter(({ kind }) => kind === 'alert')
-  const parts = { ledger, publicUrl: '', linkKey: '', giftFile: () => null, memberOf: () => Promise.resolve(null) }
+  const parts = {
+    ledger,
+    publicUrl: '',
+    keys: await ledger.linkKeys(),
+    giftFile: () => null,
+    memberOf: () => Promise.resolve(null),
+  }
   const composed = await Promise.all(alerts.map((mail) => compose(mail, { ...parts, alertWords: care.alertWords })))
   return composed.map(({ to, subject, text }) => ({ to, subject, text: String(text) }))
 }

@@ -20,7 +20,6 @@ beforeAll(async () => {
   ledger = await openLedger(await openStore(folder), Date.now)
   const addresses = { sites: 'http://127.0.0.1:4320', receiver: 'https://forms.example', services: null }
   await fillFromDemo(ledger, DEMO, folder, addresses)
-  await ledger.linkKey()
   const settings = settingsFor({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
   app = receiverApp({ ledger, settings, ownerKey: 'the-computers-own-key', workshop: null })
 })

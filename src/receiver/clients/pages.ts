@@ -2,7 +2,6 @@ import type { Context } from 'hono'
 import type { ClientPage } from '#core/api'
 import { abilitiesOf } from '#core/connection'
 import { type Form, picturesIn, type Version } from '#core/form'
-import type { FormId } from '#core/ids'
 import { lineOf, type Onward } from '#core/line'
 import type { List } from '#core/list'
 import type { Mail } from '#core/mail'
@@ -15,13 +14,18 @@ import { type Spot, spotName } from '#core/spot'
 import type { Kind, Bodies } from '#core/sync'
 import { endsWithMark, markOf } from '../marks'
 import { sendMarkup, sendPage } from '../pages'
+import { hasPassed } from '../clock'
 import { newId } from '../random'
-import type { ReceiverParts } from '../subject'
+import type { FoundOpening, ReceiverParts } from '../subject'
 import { JournalSums } from './counting'
 
-type Kept = Omit<ClientPage, 'id' | 'address'>
+/** `by` is the id of a key; times in milliseconds since 1970. */
+type Kept = Omit<ClientPage, 'id' | 'address' | 'until'> &
+  Partial<Pick<ClientPage, 'until'>> & { by?: string; usedAt?: number }
 
 const CLIENT = 'client page '
+/** When somebody looked last is written so often at most. */
+const USED_EVERY_MS = 3_600_000
 const DAY_MS = 86_400_000
 /** After so long somebody is told to come back, while it goes on. */
 const LONGEST_MS = 8_000
@@ -36,20 +40,31 @@ export class ClientPages {
 
   /** The newest first. */
   async list(): Promise<ClientPage[]> {
-    const key = await this.parts.ledger.linkKey()
+    const keys = await this.parts.ledger.linkKeys()
     const all = await this.parts.ledger.values.named(CLIENT)
     return all
       .map(({ name, value }) => {
         const id = name.slice(CLIENT.length)
-        const address = `${this.parts.settings.publicUrl}/client/${id}${markOf(key, 'client', id)}`
-        return { id, ...(value as Kept), address }
+        const address = `${this.parts.settings.publicUrl}/client/${id}${markOf(keys, 'client', id)}`
+        const { name: title, forms, madeAt, until = null } = value as Kept
+        return { id, name: title, forms, madeAt, until, address }
       })
       .toSorted((one, other) => other.madeAt - one.madeAt)
   }
 
-  async make(name: string, forms: FormId[]): Promise<void> {
-    const kept: Kept = { name, forms, madeAt: this.parts.clock.now() }
-    await this.parts.ledger.values.keep(CLIENT + newId(), kept)
+  /** For the list of what opens the house. */
+  async openings(): Promise<FoundOpening[]> {
+    const all = await this.parts.ledger.values.named(CLIENT)
+    return all.map(({ name, value }) => {
+      const { name: title, madeAt, until = null, by = null, usedAt = null } = value as Kept
+      return { of: 'pages', id: name.slice(CLIENT.length), name: title, madeAt, by, usedAt, until }
+    })
+  }
+
+  /** @param wish `by` is the id of the key that it is made with */
+  async make({ until, ...wish }: Pick<Kept, 'name' | 'forms'> & { until: number | null; by: string }): Promise<void> {
+    const kept: Kept = { ...wish, until, madeAt: this.parts.clock.now() }
+    await this.parts.ledger.values.keep(CLIENT + newId(), kept, until)
   }
 
   withdraw(id: string): Promise<void> {
@@ -83,11 +98,24 @@ export class ClientPages {
   }
 
   private async pageAt(token: string): Promise<Kept | null> {
-    const key = this.parts.ledger.published().preferences()?.linkKey
     const id = token.slice(0, -22)
-    if (key === undefined || !/^[a-z0-9]{4,32}$/.test(id) || !endsWithMark(token, markOf(key, 'client', id)))
-      return null
-    return (await this.parts.ledger.values.value(CLIENT + id)) as Kept | null
+    const isOurs = /^[a-z0-9]{4,32}$/.test(id) && endsWithMark(await this.parts.ledger.linkKeys(), token, 'client', id)
+    if (!isOurs) return null
+    return this.looked(id)
+  }
+
+  /** The page, with a note that somebody looked. */
+  private async looked(id: string): Promise<Kept | null> {
+    const { ledger, clock } = this.parts
+    const kept = (await ledger.values.value(CLIENT + id)) as Kept | null
+    const usedAt = clock.now()
+    if (kept !== null && (kept.usedAt === undefined || hasPassed(kept.usedAt, USED_EVERY_MS, usedAt)))
+      await ledger.values.change<Kept>(
+        CLIENT + id,
+        (before) => (before === null ? undefined : { ...before, usedAt }),
+        kept.until ?? null,
+      )
+    return kept
   }
 
   private async write({ name, forms: wanted }: Kept, days: number): Promise<string> {

@@ -13,8 +13,7 @@ export const clients: Subject = {
     const pages = new ClientPages(parts)
     routes.openapi(paths.readClientPages, async (c) => c.json({ pages: await pages.list() }, 200))
     routes.openapi(paths.makeClientPage, async (c) => {
-      const { name, forms } = c.req.valid('json')
-      await pages.make(name, forms)
+      await pages.make({ ...c.req.valid('json'), by: c.get('bearer').id })
       return c.json({ pages: await pages.list() }, 200)
     })
     routes.openapi(paths.withdrawClientPage, async (c) => {
@@ -22,6 +21,7 @@ export const clients: Subject = {
       return c.json({ pages: await pages.list() }, 200)
     })
   },
+  openings: (parts) => new ClientPages(parts).openings(),
   visitors(routes, parts) {
     const pages = new ClientPages(parts)
     routes.get('/client/:token', (c) => pages.show(c))

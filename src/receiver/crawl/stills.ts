@@ -19,7 +19,7 @@ const encoded = (address: string) => Buffer.from(address).toString('base64url')
 /** A path where a page can be looked at for a while. Nothing of it is stored: the path says which page. */
 export async function stillPath(ledger: Ledger, address: string, now: number): Promise<string> {
   const said = `${now.toString(36)}.${encoded(address)}`
-  return `/still/${said}.${markOf(await ledger.linkKey(), 'still', said)}`
+  return `/still/${said}.${markOf(await ledger.linkKeys(), 'still', said)}`
 }
 
 /** `GET /still/:token`: a page of the owner’s site as a still, for the workshop’s frame. */
@@ -32,8 +32,7 @@ export function stillPages(
   routes.get('/still/:token', async (c) => {
     const [, said = '', at = '', address = ''] =
       /^(([0-9a-z]{1,12})\.([\w-]{1,3000}))\.[\w-]{22}$/.exec(c.req.param('token')) ?? []
-    const key = await ledger.linkKey()
-    const isMade = said !== '' && endsWithMark(c.req.param('token'), markOf(key, 'still', said))
+    const isMade = said !== '' && endsWithMark(await ledger.linkKeys(), c.req.param('token'), 'still', said)
     if (!isMade || hasPassed(Number.parseInt(at, 36), HOLDS_MS, now())) return c.notFound()
     const reading = openReading(thread)
     try {

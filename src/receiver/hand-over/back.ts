@@ -1,18 +1,43 @@
-import { createHmac, timingSafeEqual } from 'node:crypto'
 import { Webhook } from 'standardwebhooks'
 import { comparedAddress, type Connection, type HandOver, textAt, valueAt } from '#core/connection'
 import { parsedJson } from '#core/json'
 import { keepableText } from '#core/text'
 import type { Ledger } from '../ledger'
+import { hasPassed } from '../clock'
+import type { FoundOpening } from '../subject'
+import { isSameText } from '../marks'
+import type { LinkKeys } from '../secrets'
 import { digestOf } from './hand'
 import type { HandOverApi } from './parts'
 
-const tokenFor = (linkKey: string, id: string) =>
-  createHmac('sha256', linkKey).update(`back ${id}`).digest('base64url').slice(0, 27)
-
 /** Address where a service reports people who left; knowing it is the permission. */
-export function backAddress(publicUrl: string, linkKey: string, { id }: Pick<Connection, 'id'>): string {
-  return `${publicUrl}/back/${id}.${tokenFor(linkKey, id)}`
+export function backAddress(publicUrl: string, keys: LinkKeys, { id }: Pick<Connection, 'id'>): string {
+  return `${publicUrl}/back/${id}.${keys.serviceMarks(id)[0]}`
+}
+
+const HEARD = 'heard from service '
+/** When it was last is written so often at most. */
+const HEARD_EVERY_MS = 3_600_000
+
+/** Addresses that services call back. */
+export async function serviceOpenings(ledger: Ledger): Promise<FoundOpening[]> {
+  const [keys, heard] = [await ledger.linkKeys(), await ledger.values.named(HEARD)]
+  return ledger
+    .published()
+    .connections()
+    .map(({ id, name }) => {
+      const anew = keys.serviceAnew(id)
+      const usedAt = heard.find((one) => one.name === HEARD + id)?.value as number | undefined
+      return {
+        of: 'services',
+        id,
+        name,
+        madeAt: anew?.at ?? null,
+        by: anew?.by ?? null,
+        usedAt: usedAt ?? null,
+        until: null,
+      }
+    })
 }
 
 /** What a service sent. */
@@ -32,9 +57,7 @@ async function connectionOf(
   const [id = '', token = ''] = name.split('.')
   const connection = ledger.published().connection(id)
   if (connection === null) return null
-  const expected = Buffer.from(tokenFor(await ledger.linkKey(), id))
-  const given = Buffer.from(token)
-  if (given.length === expected.length && timingSafeEqual(given, expected)) return connection
+  if ((await ledger.linkKeys()).serviceMarks(id).some((mark) => isSameText(token, mark))) return connection
   const key = await keys.key(connection.id)
   if (key === null || headers['webhook-signature'] === undefined) return null
   try {
@@ -58,6 +81,9 @@ export async function takeBack({
 }): Promise<'unknown' | 'unreadable' | number> {
   const connection = await connectionOf({ name, body, headers }, ledger, parts)
   if (connection === null) return 'unknown'
+  await ledger.values.change<number>(HEARD + connection.id, (before) =>
+    before === null || hasPassed(before, HEARD_EVERY_MS, parts.now()) ? parts.now() : before,
+  )
   const told = toldIn(connection, body)
   if (told === null) return 'unreadable'
   let changed = 0

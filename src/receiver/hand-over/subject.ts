@@ -3,6 +3,7 @@ import type { Subject } from '../subject'
 import { handOverApiRoutes } from './api'
 import { writeTables } from './files'
 import { handOverWorker } from './handing'
+import { serviceOpenings } from './back'
 import { forgetGone } from './keys'
 import { handOverTables } from './tables'
 import { forgetSeen, lookAtServices } from './watched'
@@ -45,6 +46,7 @@ export const handOver: Subject = {
       },
     },
   ],
+  openings: ({ ledger }) => serviceOpenings(ledger),
   visitors: (routes, { ledger, settings, handOver }) => void routes.route('/', backRoutes(ledger, settings, handOver)),
   routes: (routes, { ledger, settings, handOver }) => handOverApiRoutes(routes, ledger, settings, handOver),
 }

@@ -1,3 +1,4 @@
+import type { Preferences } from '#core/sync'
 import { type Workspace, changesOf } from '#core/workspace'
 import { hasPassed } from '../clock'
 import { type Downloads, openDownloads, openSharedFiles, type SharedFiles } from '../gifts'
@@ -22,7 +23,7 @@ import {
 import { newId } from '../random'
 import { openSpace, type Space } from '../rehearsals'
 import { openResults, type Results } from '../results'
-import { type Sealing, sealingWith } from '../secrets'
+import { KeptLinkKeys, type LinkKeys, type Sealing, sealingWith } from '../secrets'
 import type { Engine } from '../subjects'
 import { openValues, type Values } from '../values'
 import { openQueue, type Queue } from '../work'
@@ -46,6 +47,12 @@ export interface Ledger
   messages: Messages
   /** Letters on their way to the people of lists. */
   letters: Letters
+  /** What links in mails are marked with, as of now. */
+  linkKeys(): Promise<LinkKeys>
+  /** The same, as they are kept. */
+  keptLinkKeys: KeptLinkKeys
+  /** To be called at the start, once the secret is known to be right: opens what an earlier start could not. */
+  beginLinkKeys(): Promise<void>
   /** Gifts in the store that receivers share; null where it is one's own. */
   sharedFiles: SharedFiles | null
   /** Connections to a database server, by state; null where there is none. */
@@ -61,6 +68,8 @@ export interface Ledger
   close(): Promise<void>
 }
 
+const sealedForThisProcess = sealingWith(newId<string>)
+
 /**
  * The ledger over any engine.
  *
@@ -72,7 +81,7 @@ export async function openLedger(
   engine: Engine,
   now: () => number,
   sureNow = now,
-  sealing: Sealing = sealingWith(newId<string>),
+  sealing: Sealing = sealedForThisProcess,
 ): Promise<Ledger> {
   const writing = await openWriting(engine, { now, sureNow }, sealing)
   const { published, run, tellMail } = writing
@@ -80,6 +89,8 @@ export async function openLedger(
   const refilling = new Refilling(now)
   const objects = openObjects(writing)
   const letters = openLetters(writing)
+  const values = openValues(engine, now)
+  const keptLinkKeys = new KeptLinkKeys(values, sealing, sureNow)
   return {
     // A store that was moved is shared from then on.
     get isShared() {
@@ -103,15 +114,30 @@ export async function openLedger(
     }),
     letters,
     messages: openMessages(writing),
-    values: openValues(engine, now),
+    values,
     results: openResults(engine),
-    batches: openBatches(writing, objects.linkKey),
+    batches: openBatches(writing, () => keptLinkKeys.now()),
+    keptLinkKeys,
+    beginLinkKeys: () => beginLinkKeys(writing, keptLinkKeys),
+    linkKeys: () => keptLinkKeys.now(),
     handOvers: openHandOvers(writing),
     seed: (workspace) => seed(writing, refilling, workspace),
     copyTo: (file) => engine.copyTo(file),
     checkHealth: healthOf(writing),
     close: () => engine.close(),
   }
+}
+
+/** Also takes the key that links were marked with from among the objects, where it lay before it was sealed. */
+async function beginLinkKeys({ engine, runWithObjects }: Writing, keys: KeptLinkKeys): Promise<void> {
+  await keys.openSetAside()
+  const stored = await engine.now.object('preferences', 'workshop')
+  const { linkKey, ...body } = (stored?.body ?? {}) as Preferences & { linkKey?: string }
+  if (stored === null || linkKey === undefined) return
+  await keys.takePlain(linkKey)
+  await runWithObjects((transaction, taken) =>
+    takeChange(transaction, { kind: 'preferences', key: stored.key, base: stored.revision, body }, taken),
+  )
 }
 
 function seed({ runWithObjects }: Writing, refilling: Refilling, workspace: Workspace): Promise<boolean> {

@@ -38,13 +38,13 @@ export async function writeLetter(
 ): Promise<{ rendered: RenderedLetter; list: List; settings: MailSettings; leaveLink: string | null } | null> {
   const from = senderOf(ledger, content, member?.list ?? null)
   if (from === null) return null
-  const key = await ledger.linkKey()
-  const leaveLink = member === null ? null : `${linksOf(key, publicUrl, member).leave}${isTest ? '' : `?letter=${id}`}`
+  const keys = await ledger.linkKeys()
+  const leaveLink = member === null ? null : `${linksOf(keys, publicUrl, member).leave}${isTest ? '' : `?letter=${id}`}`
   const counted = content.countsLinks && !isTest ? await ledger.letters.linkNumbers(id) : null
   const facts: LetterFacts = {
     firstName: member === null ? '' : valueOf(member, 'first-name').slice(0, 100),
     leaveLink,
-    webCopy: isWebCopy || isTest ? null : `${publicUrl}/letter/${webCopyToken(key, id, member?.id ?? null)}`,
+    webCopy: isWebCopy || isTest ? null : `${publicUrl}/letter/${webCopyToken(keys, id, member?.id ?? null)}`,
     pictureAddress: (picture) => `${publicUrl}/picture/${picture}`,
     pageOf: (spot) => `${publicUrl}/page/${spot}`,
     ...(counted !== null && {
@@ -52,7 +52,7 @@ export async function writeLetter(
         const number = counted.get(address)
         return number === undefined || address.startsWith(`${publicUrl}/`)
           ? address
-          : countedLink(key, publicUrl, id, { number, address })
+          : countedLink(keys, publicUrl, id, { number, address })
       },
     }),
   }

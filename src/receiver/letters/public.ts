@@ -20,7 +20,6 @@ const NOINDEX = '<meta name="robots" content="noindex">'
 export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehearsals): Hono {
   const routes = new Hono()
   const { publicUrl } = settings
-  const linkKey = () => ledger.published().preferences()?.linkKey
   const nothing = (said: string) => noticePage('This link leads nowhere', said)
 
   /** Somebody real, or made up for a rehearsal. */
@@ -33,7 +32,7 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
   }
 
   routes.get('/letter/:token', async (c) => {
-    const named = webCopyIn(linkKey(), c.req.param('token'))
+    const named = webCopyIn(await ledger.linkKeys(), c.req.param('token'))
     const read = named === null ? null : await ledger.letters.contentFor(named.sending, named.member)
     const reader = named?.member ?? null
     const member = reader === null ? null : await whoIs(reader)
@@ -68,8 +67,7 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
 
   routes.get('/letters/:list', async (c) => {
     const list = ledger.published().list(c.req.param('list'))
-    const key = linkKey()
-    if (list === null || key === undefined || list.isArchived === true)
+    if (list === null || list.isArchived === true)
       return sendPage(c, publicUrl, nothing('There are no letters here.'), { posts: 'nothing', status: 404 })
     const all = (await ledger.letters.sendings(MOST_IN_ARCHIVE)).filter(
       ({ content, state, counts, source }) =>
@@ -79,12 +77,13 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
         (state === 'done' || (state === 'going' && counts.sent > 0)),
     )
     const language = ledger.published().mail(list.id)?.language ?? 'en'
-    const at = (id: string) => `${publicUrl}/letter/${webCopyToken(key, id, null)}`
+    const keys = await ledger.linkKeys()
+    const at = (id: string) => `${publicUrl}/letter/${webCopyToken(keys, id, null)}`
     return sendPage(c, publicUrl, archivePage(list.name, language, all, at), { posts: 'nothing' })
   })
 
   routes.get('/to/:token', async (c) => {
-    const link = countedLinkIn(linkKey(), c.req.param('token'))
+    const link = countedLinkIn(await ledger.linkKeys(), c.req.param('token'))
     const address =
       link === null
         ? null

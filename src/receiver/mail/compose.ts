@@ -4,6 +4,7 @@ import { type List, type Member, valueOf } from '#core/list'
 import { domainOf, type Gift, gifts, type MailSettings, type MessageKind } from '#core/mail'
 import { type MessageFacts, renderMessage, withoutLinks } from '#core/message'
 import type { Ledger } from '../ledger'
+import type { MarkKeys } from '../marks'
 import type { QueuedMail } from './queued'
 import { linksOf } from './links'
 
@@ -20,7 +21,7 @@ export interface AttachedFile {
 export interface ComposeParts {
   ledger: Ledger
   publicUrl: string
-  linkKey: string
+  keys: MarkKeys
   /** Where a gift's bytes are; null when they are not there. */
   giftFile(id: string): string | null | Promise<string | null>
   /** Text of an alert mail; null once the trouble is over. */
@@ -67,7 +68,7 @@ export async function compose(mail: QueuedMail, parts: ComposeParts): Promise<Co
 
   const member = await parts.memberOf(mail)
   if (member === null || !isStillDue(mail.kind, member)) throw new NotNeeded('Meanwhile it has no purpose any more.')
-  const links = linksOf(parts.linkKey, publicUrl, member)
+  const links = linksOf(parts.keys, publicUrl, member)
   const gift = await giftFor(settings, member, mail.kind, ledger)
   const attached = gift?.inWelcome === 'attachment' && gift.what.kind === 'file' ? gift.what : null
   const file = attached === null ? null : await parts.giftFile(attached.id)

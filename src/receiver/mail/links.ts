@@ -1,11 +1,9 @@
 import { type AnswerCase, answerCases } from '#core/form'
 import type { MemberId } from '#core/ids'
 import type { Member } from '#core/list'
-import { endsWithMark, isSameText, markOf } from '../marks'
+import { endsWithMark, isSameText, type MarkKeys, type MarkPurpose, markOf, marksOf } from '../marks'
 
 /* Links in mails carry who they are for and a mark that only this receiver can make. */
-
-type Purpose = 'confirm' | 'leave' | 'again' | 'gift'
 
 /**
  * The paths of somebody's links. One to confirm is of one waiting alone, the others never end by themselves.
@@ -14,18 +12,17 @@ type Purpose = 'confirm' | 'leave' | 'again' | 'gift'
  * and however long ago that waiting ended, the second of which waiting it is. So it is no longer than the others, and a mail
  * breaks no line for it.
  */
-export function linksOf(key: string, publicUrl: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>) {
-  const at = (path: string, purpose: Purpose) => `${publicUrl}/${path}/${id}-${markOf(key, purpose, id)}`
+export function linksOf(keys: MarkKeys, publicUrl: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>) {
+  const at = (path: 'leave' | 'gift') => `${publicUrl}/${path}/${id}-${markOf(keys, path, id)}`
   return {
-    confirm: `${publicUrl}/confirm/${id}-${halfOf(markOf(key, 'confirm', id))}${waitingMark(key, id, joinedAt)}`,
-    leave: at('leave', 'leave'),
-    gift: at('gift', 'gift'),
+    confirm: `${publicUrl}/confirm/${id}-${halfOf(markOf(keys, 'confirm', id))}${halfOf(markOf(keys, 'confirm', id, joinedAt))}`,
+    leave: at('leave'),
+    gift: at('gift'),
   }
 }
 
 const HALF = 11
 const halfOf = (mark: string) => mark.slice(0, HALF)
-const waitingMark = (key: string, id: string, joinedAt: string) => halfOf(markOf(key, 'confirm', id, joinedAt))
 
 /** Facts of a sign-up that its answer page may show. */
 export interface AnsweredSignUp {
@@ -43,18 +40,18 @@ export interface AnsweredSignUp {
  * Names one sign-up and what came of it, for the page that answers it and for sending its mail again. Nobody else can
  * make one, nor make of it another case, spot or time.
  */
-export function signUpToken(key: string, { member, spot, answerCase, isMailHeld, at }: AnsweredSignUp): string {
+export function signUpToken(keys: MarkKeys, { member, spot, answerCase, isMailHeld, at }: AnsweredSignUp): string {
   const facts = `${answerCases.indexOf(answerCase)}${isMailHeld ? 'h' : 's'}${Math.floor(at / 1000).toString(36)}`
-  return `${member}-${facts}-${markOf(key, 'again', member, spot, facts)}`
+  return `${member}-${facts}-${markOf(keys, 'again', member, spot, facts)}`
 }
 
 /** The sign-up that a token names; null when it is none of ours, or of another spot. */
-export function signUpIn(key: string | undefined, token: string, spot: string): AnsweredSignUp | null {
+export function signUpIn(keys: MarkKeys, token: string, spot: string): AnsweredSignUp | null {
   const [, member, facts, index, fate, seconds] =
     /^([a-z0-9]{4,32})-((\d{1,2})([hs])([a-z0-9]{1,9}))-[\w-]{22}$/.exec(token) ?? []
   const answerCase = answerCases[Number(index)]
-  if (key === undefined || member === undefined || facts === undefined || answerCase === undefined) return null
-  if (!endsWithMark(token, markOf(key, 'again', member, spot, facts))) return null
+  if (member === undefined || facts === undefined || answerCase === undefined) return null
+  if (!endsWithMark(keys, token, 'again', member, spot, facts)) return null
   return {
     member: member as MemberId,
     spot,
@@ -65,15 +62,20 @@ export function signUpIn(key: string | undefined, token: string, spot: string): 
 }
 
 /** Whom a mail link's token names; null for a token that is none of ours for this purpose: of it nothing is read. */
-export function namedBy(key: string | undefined, token: string, purpose: Purpose): MemberId | null {
+export function namedBy(
+  keys: MarkKeys,
+  token: string,
+  purpose: Extract<MarkPurpose, 'confirm' | 'leave' | 'gift'>,
+): MemberId | null {
   const [, member, mark] = /^([a-z0-9]{4,32})-([\w-]{22})$/.exec(token) ?? []
-  if (key === undefined || member === undefined || mark === undefined) return null
-  const expected = markOf(key, purpose, member)
-  const isOurs = purpose === 'confirm' ? isSameText(halfOf(mark), halfOf(expected)) : isSameText(mark, expected)
+  if (member === undefined || mark === undefined) return null
+  const isOurs = marksOf(keys, purpose, member).some((expected) =>
+    purpose === 'confirm' ? isSameText(halfOf(mark), halfOf(expected)) : isSameText(mark, expected),
+  )
   return isOurs ? (member as MemberId) : null
 }
 
 /** Whether a link to confirm, which is one of ours, is of the waiting that goes on. */
-export function isOfWaiting(key: string, token: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>): boolean {
-  return isSameText(token.slice(-HALF), waitingMark(key, id, joinedAt))
+export function isOfWaiting(keys: MarkKeys, token: string, { id, joinedAt }: Pick<Member, 'id' | 'joinedAt'>): boolean {
+  return marksOf(keys, 'confirm', id, joinedAt).some((mark) => isSameText(token.slice(-HALF), halfOf(mark)))
 }

@@ -74,7 +74,7 @@ const composed = (kind: MessageKind, settings: MailSettings, of = member(kind), 
       isAmongFirst: () => Promise.resolve(true),
     } as unknown as Ledger,
     publicUrl: 'https://forms.hill.example',
-    linkKey: 'A'.repeat(43),
+    keys: { newest: () => 'A'.repeat(43), accepted: () => ['A'.repeat(43)] },
     giftFile: () => null,
     memberOf: () => Promise.resolve(of),
   })
@@ -226,7 +226,7 @@ test('an attached gift arrives byte by byte', async () => {
       isAmongFirst: () => Promise.resolve(true),
     } as unknown as Ledger,
     publicUrl: 'https://forms.hill.example',
-    linkKey: 'A'.repeat(43),
+    keys: { newest: () => 'A'.repeat(43), accepted: () => ['A'.repeat(43)] },
     giftFile: () => join(folder, 'gift'),
     memberOf: () => Promise.resolve(member('welcome')),
   })

@@ -28,7 +28,7 @@ export interface SenderParts {
   fixedServer: SmtpServer | null
   /** Whether a server is the stand-in mailbox, which takes made-up people's mail too. */
   isStandIn(server: SmtpServer): boolean
-  compose: Omit<ComposeParts, 'linkKey'>
+  compose: Omit<ComposeParts, 'keys'>
   /** Takes a made-up person's mail where no stand-in mailbox runs: it is judged there and never sent. */
   keepForRehearsal(mail: QueuedMail, composed: ComposedMail): Promise<void>
   now(): number
@@ -229,7 +229,7 @@ export class Sender {
     const { queue } = ledger
     if (!(await queue.take(mail.id))) return
     try {
-      const composed = await compose(mail, { ...this.parts.compose, linkKey: await ledger.linkKey() })
+      const composed = await compose(mail, { ...this.parts.compose, keys: await ledger.linkKeys() })
       if (transport === null) {
         await this.parts.keepForRehearsal(mail, composed)
         await queue.settle(mail.id, { state: 'done', said: 'Kept for the rehearsal; not sent.' })

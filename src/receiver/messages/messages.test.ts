@@ -231,7 +231,7 @@ async function composed(mail: QueuedMail) {
   return compose(mail, {
     ledger,
     publicUrl: 'http://localhost:4310',
-    linkKey: await ledger.linkKey(),
+    keys: await ledger.linkKeys(),
     giftFile: () => null,
     memberOf: async () => null,
     messageOf: ({ entry = 0 }) => ledger.messages.at(entry),

@@ -1,4 +1,5 @@
 import { type BlockList, isIPv6 } from 'node:net'
+import { allows } from '#core/api'
 import { sendProblem } from '../http/problem'
 import { visitorAddress } from '../http/visitor-address'
 import { bearerIn } from '../secrets/api'
@@ -19,6 +20,12 @@ export const metrics: Subject = {
           title: 'A key is needed',
           detail: 'Send a key as “Authorization: Bearer <key>”, or ask from an address that ASKBOX_METRICS_FROM names.',
           headers: { 'WWW-Authenticate': 'Bearer' },
+        })
+      if (bearer !== null && bearer !== 'withdrawn' && !allows(bearer, 'edit'))
+        return sendProblem(c, {
+          status: 403,
+          title: 'Not with this key',
+          detail: 'This key looks on, and sees no figures.',
         })
       return c.body(await metrics.text(), 200, { 'Content-Type': metrics.contentType, 'Cache-Control': 'no-store' })
     })

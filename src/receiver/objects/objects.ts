@@ -1,9 +1,9 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { createHash } from 'node:crypto'
 import type { ChangeOutcome } from '#core/api'
 import type { Form } from '#core/form'
 import type { FormId } from '#core/ids'
 import type { Picture } from '#core/picture'
-import type { Body, Change, Kept, Kind, Preferences } from '#core/sync'
+import type { Body, Change, Kept, Kind } from '#core/sync'
 import { isSameHistory, type HistoryPage } from '../page'
 import type { Writing } from '../writing'
 import type { Published } from './published'
@@ -32,8 +32,6 @@ export interface Objects {
   objectsOf(kind: Kind): Promise<Body[]>
   /** What its owner calls a form; empty for one that was taken away. */
   formName(form: FormId): Promise<string>
-  /** What links in mails are signed with; made when it is needed first. */
-  linkKey(): Promise<string>
 }
 
 /** Undoes a transaction in which one of several changes was not taken. */
@@ -87,16 +85,4 @@ export const openObjects = ({ engine, run, runWithObjects, published, now }: Wri
     const stored = await engine.now.object('form', form)
     return stored === null || stored.isDeleted ? '' : (stored.body as Form).name
   },
-  linkKey: async () =>
-    published.preferences()?.linkKey ??
-    runWithObjects(async (transaction, taken) => {
-      const stored = await transaction.object('preferences', 'workshop')
-      const before = stored === null || stored.isDeleted ? { videoHosts: [] } : (stored.body as Preferences)
-      if (before.linkKey !== undefined) return before.linkKey
-      const made = randomBytes(32).toString('base64url')
-      const body: Preferences = { ...before, linkKey: made }
-      const base = stored?.revision ?? 0
-      await takeChange(transaction, { kind: 'preferences', key: 'workshop', base, body }, taken)
-      return made
-    }),
 })

@@ -92,7 +92,7 @@ export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
   for (const { uploads } of subjects) uploads?.(routes, parts)
   routes.use('*', boundedJson({ bytes: 16 * 1024 * 1024, ms: LONGEST_BODY_MS }))
 
-  for (const subject of subjects) subject.routes?.(routes, parts)
+  for (const subject of subjects) subject.routes?.(routes, parts, subjects)
   routes.all('*', noSuchPath)
   return routes
 }

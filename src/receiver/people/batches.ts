@@ -4,7 +4,6 @@ import type { ArrivalId, MemberId } from '#core/ids'
 import {
   type Batch,
   type Chunk,
-  hashOfErased,
   MAX_CHUNK,
   type MemberChange,
   MOST_NAMED,
@@ -14,6 +13,7 @@ import {
 import { changed, type Member } from '#core/list'
 import type { Bearer } from '../http/bearer'
 import { newId } from '../random'
+import type { LinkKeys } from '../secrets'
 import { type Newest } from '../store'
 import { type Job, LATER, openJob } from '../work/tables'
 import type { StoredBatch } from './batch-tables'
@@ -167,7 +167,7 @@ export class ChunkInHand {
 export async function applyStep(
   transaction: Transaction,
   inHand: ChunkInHand,
-  { id, most, now, key, sendsMail }: StepFacts & { id: string; most: number; now: number },
+  { id, most, now, keys, sendsMail }: StepFacts & { id: string; most: number; now: number },
 ): Promise<BatchProgress | null> {
   const stored = await transaction.batch(id)
   if (stored === null || stored.state !== 'applying') return null
@@ -177,7 +177,7 @@ export async function applyStep(
     return null
   }
   const from = stored.offset
-  const step: Step = { transaction, stored, now, key, sendsMail, newest: await transaction.newestEntry() }
+  const step: Step = { transaction, stored, now, keys, sendsMail, newest: await transaction.newestEntry() }
   const size = sizeOf(chunk)
   const until = Math.min(size, from + most)
   if ('people' in chunk) await writeAll(step, chunk.people.slice(from, until))
@@ -191,7 +191,7 @@ export async function applyStep(
 /** Parameters of a step. */
 export interface StepFacts {
   /** Key of the hashes of erased addresses. */
-  key: string
+  keys: LinkKeys
   /** Whether the list sends mail. */
   sendsMail: boolean
 }
@@ -206,7 +206,7 @@ interface Step extends StepFacts {
 }
 
 async function writeAll(step: Step, rows: readonly PersonRow[]): Promise<void> {
-  const { transaction, stored, key } = step
+  const { transaction, stored, keys } = step
   const { list } = stored.batch
   const addresses = rows.flatMap(({ email }) => {
     const parsed = parseEmail(email)
@@ -215,16 +215,22 @@ async function writeAll(step: Step, rows: readonly PersonRow[]): Promise<void> {
   await transaction.readAhead({
     addresses: addresses.map((compared) => ({ list, compared })),
     members: rows.flatMap(({ member, revision }) => (revision === null ? [] : [member])),
-    hashes: addresses.map((compared) => hashOfErased(key, compared)),
+    hashes: addresses.flatMap((compared) => keys.erasedHashes(compared)),
   })
   for (const row of rows) await write(step, row)
+}
+
+/** Whether somebody with this address was erased here before. */
+async function wasErased({ transaction, keys }: Step, compared: string): Promise<boolean> {
+  for (const hash of keys.erasedHashes(compared)) if (await transaction.isErased(hash)) return true
+  return false
 }
 
 async function write(
   step: Step,
   { member, revision, email, values, tags, status, joinedAt }: PersonRow,
 ): Promise<void> {
-  const { transaction, stored, now, key } = step
+  const { transaction, stored, now } = step
   const { batch, counts } = stored
   const parsed = parseEmail(email)
   if (!parsed.ok) return passOver(stored, member, 'invalid')
@@ -234,7 +240,7 @@ async function write(
   if (revision === null) {
     if (holder !== null) return passOver(stored, member, 'there-already')
     // Of a copy, they are on the other list: by a sign-up of their own.
-    const isKnown = batch.purpose.kind !== 'copy' && (await transaction.isErased(hashOfErased(key, compared)))
+    const isKnown = batch.purpose.kind !== 'copy' && (await wasErased(step, compared))
     if (isKnown) return passOver(stored, member, 'erased-before')
   } else if (before === null) return passOver(stored, member, 'gone')
   else if (before.revision !== revision) return passOver(stored, member, 'changed-since')

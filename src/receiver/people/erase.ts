@@ -1,6 +1,6 @@
 import { inboxOf } from '#core/email'
 import type { MemberId } from '#core/ids'
-import { type Chunk, emailIn, type Entry, hashOfErased, type NewEntry } from '#core/journal'
+import { type Chunk, emailIn, type Entry, type NewEntry } from '#core/journal'
 import { affectedMembers, type List, type Member } from '#core/list'
 import type { Engine, Transaction } from '../subjects'
 import type { StoredBatch } from './batch-tables'
@@ -9,6 +9,7 @@ import { appendEntry } from './append'
 import { endBatch, ofBatch } from './batches'
 import { TABLE_WRITTEN } from '../hand-over'
 import { letterKey } from '../letters'
+import type { LinkKeys } from '../secrets'
 import { MAIL, type MailBody } from '../mail/queued'
 import type { Job } from '../work/tables'
 
@@ -36,20 +37,20 @@ type Run = <T>(work: (transaction: Transaction) => Promise<T>) => Promise<T>
  * the queue and the outcomes that are remembered. It goes on where it stopped; until its end the lists still tell who it
  * is about.
  *
- * @param key of the hashes of erased addresses
+ * @param keys of the hashes of erased addresses
  */
 export async function eraseBatch({
   engine,
   run,
   id,
   now,
-  key,
+  keys,
 }: {
   engine: Engine
   run: Run
   id: string
   now: () => number
-  key: string
+  keys: LinkKeys
 }): Promise<void> {
   const begun = await engine.now.batch(id)
   if (begun === null || begun.state !== 'applying') return
@@ -61,7 +62,7 @@ export async function eraseBatch({
   }
   for (let at = 0; at < erased.people.length; at += PEOPLE_AT_ONCE) {
     const some = erased.people.slice(at, at + PEOPLE_AT_ONCE)
-    await run((transaction) => forget(transaction, { id, people: some, erased, now: now(), key }))
+    await run((transaction) => forget(transaction, { id, people: some, erased, now: now(), keys }))
     await turnOfOthers()
   }
   await run(async (transaction) => {
@@ -159,7 +160,13 @@ function isAbout(entry: Entry, { ids, addresses }: Erased): boolean {
 
 async function forget(
   transaction: Transaction,
-  { id, people, erased, now, key }: { id: string; people: readonly Member[]; erased: Erased; now: number; key: string },
+  {
+    id,
+    people,
+    erased,
+    now,
+    keys,
+  }: { id: string; people: readonly Member[]; erased: Erased; now: number; keys: LinkKeys },
 ): Promise<void> {
   // What they did since the journal was gone through.
   while (await blankStretch(transaction, id, erased));
@@ -168,9 +175,9 @@ async function forget(
   const report = reportOf(stored)
   for (const { email, id: member } of people) {
     const inbox = inboxOf(email.compared)
-    const keys = [inbox, letterKey(inbox)]
+    const inboxes = [inbox, letterKey(inbox)]
     const jobs: Job[] = []
-    for (const key of keys) jobs.push(...(await transaction.jobsWithLimitKey(MAIL, key, 10_000)))
+    for (const key of inboxes) jobs.push(...(await transaction.jobsWithLimitKey(MAIL, key, 10_000)))
     for (const job of jobs) {
       const { member: about, recipient } = job.body as MailBody
       if (about !== member && recipient.compared !== email.compared) continue
@@ -181,7 +188,7 @@ async function forget(
       report.outcomes += await transaction.dropOutcomesWith(text)
     await transaction.dropDownloads(member)
     await transaction.forgetReader(member)
-    await transaction.keepErased(hashOfErased(key, email.compared))
+    await transaction.keepErased(keys.erasedHashes(email.compared)[0]!)
   }
   report.members += people.length
   await appendEntry(transaction, {
@@ -189,7 +196,7 @@ async function forget(
     kind: 'members-erased',
     members: people.map(({ id: member }) => member),
     entries: [],
-    hashes: [...new Set(people.map(({ email }) => hashOfErased(key, email.compared)))],
+    hashes: [...new Set(people.map(({ email }) => keys.erasedHashes(email.compared)[0]!))],
   })
   const { counts } = stored
   await transaction.keepBatch({ ...stored, counts: { ...counts, done: counts.done + people.length }, report })

@@ -1,6 +1,7 @@
 import type { BatchProgress } from '#core/api'
 import type { Batch, Chunk } from '#core/journal'
 import type { Bearer } from '../http/bearer'
+import type { LinkKeys } from '../secrets'
 import type { Writing } from '../writing'
 import {
   addChunk,
@@ -24,16 +25,18 @@ export interface Batches {
   /** Applied changes stay. */
   stop(id: string): Promise<BatchResult>
   progress(id: string): Promise<BatchProgress | null>
+  /** Places of the compared addresses that are of people who were erased. */
+  erasedAmong(addresses: readonly string[]): Promise<number[]>
   /** Applies the next few people of a batch; null at its end. */
   step(id: string, most: number): Promise<BatchProgress | null>
   /** Forgets those whose workshop never sent all of them. */
   dropForgotten(): Promise<void>
 }
 
-/** @param linkKey what links in mails, and hashes of erased addresses, are keyed with */
+/** @param linkKeys what hashes of erased addresses are keyed with */
 export function openBatches(
   { engine, run, now, sureNow, published }: Writing,
-  linkKey: () => Promise<string>,
+  linkKeys: () => Promise<LinkKeys>,
 ): Batches {
   const chunkInHand = new ChunkInHand()
   return {
@@ -45,14 +48,21 @@ export function openBatches(
       const stored = await engine.now.batch(id)
       return stored === null ? null : progressOf(stored)
     },
+    async erasedAmong(addresses) {
+      const keys = await linkKeys()
+      const places: number[] = []
+      for (const [place, compared] of addresses.entries())
+        for (const hash of keys.erasedHashes(compared)) if (await engine.now.isErased(hash)) places.push(place)
+      return [...new Set(places)]
+    },
     async step(id, most) {
-      const key = await linkKey()
+      const keys = await linkKeys()
       const stored = await engine.now.batch(id)
       if (stored === null) return null
       const sendsMail = published.mail(stored.batch.list) !== null
       if (stored.batch.purpose.kind !== 'erase')
-        return run((transaction) => applyStep(transaction, chunkInHand, { id, most, now: now(), key, sendsMail }))
-      await eraseBatch({ engine, run, id, now, key })
+        return run((transaction) => applyStep(transaction, chunkInHand, { id, most, now: now(), keys, sendsMail }))
+      await eraseBatch({ engine, run, id, now, keys })
       return null
     },
     dropForgotten: () => run((transaction) => dropForgottenBatches(transaction, sureNow())),

@@ -8,6 +8,7 @@ import { filledIn, answerTextsOf, textsOf } from '#core/texts'
 import { type AnsweredSignUp, signUpIn } from '../mail'
 import { sendPage } from '../pages'
 import type { Rehearsals } from '../rehearsals'
+import type { LinkKeys } from '../secrets'
 import type { Settings } from '../settings'
 import type { Ledger } from '../ledger'
 import { frameTells } from './frame-tells'
@@ -26,7 +27,8 @@ const JUST_MS = 3_600_000
  */
 export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Rehearsals, now: () => number): Hono {
   return new Hono().get('/answer/:spot/:case', async (c) => {
-    const asked = askedAnswer(c, ledger)
+    const keys = await ledger.linkKeys()
+    const asked = askedAnswer(c, ledger, keys)
     if (asked === null) {
       const notice = noticePage('Nothing here', 'There is no such page. The address may be incomplete.')
       return sendPage(c, settings.publicUrl, notice, { posts: 'nothing', status: 404 })
@@ -38,9 +40,8 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
     // Where a form in a frame was sent, its answer comes into the frame.
     const tells = isInFrame(c) ? frameTells(ledger, settings.publicUrl, spot, outcomeOf(answerCase)) : null
     const said = saidOfMail(c, content)
-    const linkKey = ledger.published().preferences()?.linkKey
     const sealed = c.req.query('with')
-    const passed = (linkKey && sealed && passedOn(linkKey, spot.id).open(sealed, now())) || {}
+    const passed = (sealed && passedOn(keys, spot.id).open(sealed, now())) || {}
     const own = ownPageOf(answer, (key) => (Object.hasOwn(passed, key) ? (passed[key] ?? '') : ''))
     if (own !== null && !isHeld && said === null)
       return sendOnward(c, settings.publicUrl, own, {
@@ -70,9 +71,7 @@ export function answerRoutes(ledger: Ledger, settings: Settings, rehearsals: Reh
         ...((waits || isHeld) && isJust && said === null ? [again] : []),
       ],
       links:
-        holder === null || answerCase !== 'joined'
-          ? []
-          : await giftOnAnswer(ledger, settings.publicUrl, holder.member, linkKey),
+        holder === null || answerCase !== 'joined' ? [] : await giftOnAnswer(ledger, settings.publicUrl, holder.member),
     })
     return sendPage(c, settings.publicUrl, page, { posts: 'to-us', withScript: tells !== null })
   })
@@ -95,11 +94,11 @@ interface AskedAnswer {
   signUp: AnsweredSignUp | null
 }
 
-function askedAnswer(c: Context, ledger: Ledger): AskedAnswer | null {
+function askedAnswer(c: Context, ledger: Ledger, keys: LinkKeys): AskedAnswer | null {
   const published = ledger.published()
   const spot = published.spot(c.req.param('spot') ?? '')
   if (spot === undefined) return null
-  const signUp = signUpIn(published.preferences()?.linkKey, c.req.query('again') ?? '', spot.id)
+  const signUp = signUpIn(keys, c.req.query('again') ?? '', spot.id)
   const answerCase = signUp?.answerCase ?? answerCases.find((one) => one === c.req.param('case'))
   const version = published.version(spot.form, Number(c.req.query('version'))) ?? published.latestVersion(spot.form)
   return version === undefined || answerCase === undefined ? null : { spot, version, answerCase, signUp }

@@ -8,12 +8,10 @@ export async function giftOnAnswer(
   ledger: Ledger,
   publicUrl: string,
   member: Member,
-  linkKey: string | undefined,
 ): Promise<{ address: string; words: string }[]> {
   const mail = ledger.published().mail(member.list)
   const gift = mail?.gift ?? null
-  if (mail === null || gift === null || !giftsOnAnswer(mail) || linkKey === undefined || member.status !== 'confirmed')
-    return []
+  if (mail === null || gift === null || !giftsOnAnswer(mail) || member.status !== 'confirmed') return []
   if (gift.firstSoMany !== null && !(await ledger.isAmongFirst(member, gift.firstSoMany))) return []
-  return [{ address: linksOf(linkKey, publicUrl, member).gift, words: gift.label }]
+  return [{ address: linksOf(await ledger.linkKeys(), publicUrl, member).gift, words: gift.label }]
 }

@@ -19,7 +19,7 @@ export interface GiftRouteParts {
 /** `GET and POST /gift/:token`. */
 export function giftRoutes({ ledger, settings, gifts, now }: GiftRouteParts, pages: MailPages): Hono {
   const { holder, contentFor, show, nothing } = pages
-  const taken = async (member: Member) => passedOn(await ledger.linkKey(), `gift of ${member.id}`)
+  const taken = async (member: Member) => passedOn(await ledger.linkKeys(), `gift of ${member.id}`)
   const routes = new Hono()
   /** Where a link works so many times, opening it must not count: mail scanners do. */
   routes.get('/gift/:token', async (c) => {

@@ -240,7 +240,7 @@ export function joinRoutes({
     const { member, verdict, isMailHeld } = stored
     const token = async (isNeeded: boolean) =>
       isNeeded
-        ? signUpToken(await ledger.linkKey(), { member, spot: spot.id, answerCase, isMailHeld, at: now() })
+        ? signUpToken(await ledger.linkKeys(), { member, spot: spot.id, answerCase, isMailHeld, at: now() })
         : null
     if (!wantsJson(c)) {
       // After a form post, the answer's page asks about a slip.
@@ -250,7 +250,7 @@ export function joinRoutes({
       return c.redirect(
         ourAnswerPage(spot, version, answerCase, {
           again: await token(signUp.joins && (mail !== null || looksMistyped)),
-          with: hasValues ? passedOn(await ledger.linkKey(), spot.id).seal(passed, now()) : null,
+          with: hasValues ? passedOn(await ledger.linkKeys(), spot.id).seal(passed, now()) : null,
         }),
         303,
       )
@@ -280,7 +280,7 @@ export function joinRoutes({
 
   async function giftFor(id: MemberId, people: PeopleLedger) {
     const member = await people.member(id)
-    return member === null ? [] : giftOnAnswer(ledger, settings.publicUrl, member, await ledger.linkKey())
+    return member === null ? [] : giftOnAnswer(ledger, settings.publicUrl, member)
   }
 
   /** The owner's words for refused sign-ups, in the form's look. */

@@ -30,18 +30,16 @@ export interface AnswerContent extends PageContent {
 export type MailPages = ReturnType<typeof mailPages>
 
 export function mailPages({ ledger, rehearsals, settings }: MailPageParts) {
-  const linkKey = () => ledger.published().preferences()?.linkKey
-
   /** Null for a token that is none of ours; `isOver` for one of a waiting that ended. */
   async function holder(
     token: string,
     purpose: 'confirm' | 'leave' | 'gift',
   ): Promise<(LinkHolder & { isOver: boolean }) | null> {
-    const key = linkKey()
-    const id = namedBy(key, token, purpose)
+    const keys = await ledger.linkKeys()
+    const id = namedBy(keys, token, purpose)
     const held = id === null ? null : await whoIs(id)
-    if (held === null || key === undefined) return null
-    return { ...held, isOver: purpose === 'confirm' && !isOfWaiting(key, token, held.member) }
+    if (held === null) return null
+    return { ...held, isOver: purpose === 'confirm' && !isOfWaiting(keys, token, held.member) }
   }
 
   const whoIs = (id: MemberId) => holderOf(id, ledger, rehearsals)
@@ -94,11 +92,11 @@ export function mailPages({ ledger, rehearsals, settings }: MailPageParts) {
     return show(c, member, said, {
       presses,
       sign: signOf(one),
-      links: one === 'confirmed' ? await giftOnAnswer(ledger, settings.publicUrl, member, linkKey()) : [],
+      links: one === 'confirmed' ? await giftOnAnswer(ledger, settings.publicUrl, member) : [],
     })
   }
 
-  return { linkKey, holder, whoIs, contentFor, show, nothing, answer }
+  return { holder, whoIs, contentFor, show, nothing, answer }
 }
 
 /** Owners choose keys of fields and columns, `constructor` too. */

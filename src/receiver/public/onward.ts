@@ -1,6 +1,6 @@
 import type { Context } from 'hono'
 import { type AnswerSign, type FrameTells, onwardPage, type PageContent } from '#core/render'
-import { sealingWith } from '../secrets'
+import { type LinkKeys, sealingWith } from '../secrets'
 import { type PageAnswer, sendPage } from '../pages'
 
 /*
@@ -63,8 +63,8 @@ export interface PassedOn {
 
 const KEPT_MS = 3_600_000
 
-export function passedOn(linkKey: string, spot: string): PassedOn {
-  const sealing = sealingWith(() => linkKey)
+export function passedOn(keys: LinkKeys, spot: string): PassedOn {
+  const sealing = sealingWith(() => keys.passing())
   const about = `passed on at ${spot}`
   return {
     seal: (values, at) => sealing.seal(JSON.stringify({ at, values }), about),

@@ -41,7 +41,7 @@ interface Asked {
  * `POST /resend/:spot`: the mail of a sign-up once more, or to the address that was meant. Whoever pressed it on a page is
  * led to the answer's page (303), which says what came of it; our script is told.
  */
-export function resendRoutes(parts: ResendParts, { linkKey, whoIs, nothing }: MailPages): Hono {
+export function resendRoutes(parts: ResendParts, { whoIs, nothing }: MailPages): Hono {
   const { ledger, settings, causes } = parts
   const routes = new Hono()
   routes.post('/resend/:spot', async (c) => {
@@ -50,7 +50,7 @@ export function resendRoutes(parts: ResendParts, { linkKey, whoIs, nothing }: Ma
     if (spot === undefined || latest === undefined) return nothing(c)
     const body = await readSmallForm(c)
     const token = body.get('askbox-again') ?? ''
-    const signUp = signUpIn(linkKey(), token, spot.id)
+    const signUp = signUpIn(await ledger.linkKeys(), token, spot.id)
     const named = signUp === null ? null : await whoIs(signUp.member)
     // Our script asks from the page that the form stands on.
     c.header('Access-Control-Allow-Origin', '*')
@@ -97,7 +97,7 @@ async function replaced(c: Context, parts: ResendParts, asked: Asked): Promise<R
   // Where nobody is to learn who is on a list, nobody does by a slip.
   const isDiscreet = ledger.published().mail(version.list)?.isDiscreet === true
   const answerCase = isDiscreet || verdict === 'bot' ? signUp.answerCase : verdict
-  const again = signUpToken(await ledger.linkKey(), { member, spot: spot.id, answerCase, isMailHeld, at: now() })
+  const again = signUpToken(await ledger.linkKeys(), { member, spot: spot.id, answerCase, isMailHeld, at: now() })
   return c.redirect(ourAnswerPage(spot, version, answerCase, { again }), 303)
 }
 

@@ -51,7 +51,7 @@ export class Counting {
 
   /** A new view of a form that is sent to somebody. */
   async newView(spot: SpotId, version: number): Promise<NotedView & { note: string }> {
-    return newView(await this.ledger.linkKey(), spot, version, this.now())
+    return newView(await this.ledger.linkKeys(), spot, version, this.now())
   }
 
   /** Counts a page's beacon; resolves when it is on disk. */
@@ -60,10 +60,10 @@ export class Counting {
     const ours = forms.filter(({ spot }) => published.spot(spot) !== undefined)
     // A receiver that is still to be filled writes nothing of its own.
     if (ours.length === 0) return
-    const key = await this.ledger.linkKey()
+    const keys = await this.ledger.linkKeys()
     const told = new Map<string, Told>()
     for (const { spot, view: note, isSeen, isStarted } of ours) {
-      const view = viewIn(key, note, spot, this.now())
+      const view = viewIn(keys, note, spot, this.now())
       // The same form twice on a page is seen by the same eyes.
       if (view !== null && !told.has(spot)) told.set(spot, { view, isSeen, isStarted })
     }
@@ -85,7 +85,7 @@ export class Counting {
   /** The view that a sign-up brings back, to be counted with it; null where it brings none that counts. */
   async signedUp(note: string, spot: SpotId, version: number, whence: Whence): Promise<CountedView | null> {
     if (note === '') return null
-    const view = viewIn(await this.ledger.linkKey(), note, spot, this.now())
+    const view = viewIn(await this.ledger.linkKeys(), note, spot, this.now())
     if (view?.version !== version || this.limits.signUps.take(whence.address) > 0) return null
     return this.countable({ view, isSeen: true, isStarted: true }, whence, {})
   }

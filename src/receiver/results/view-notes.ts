@@ -1,5 +1,5 @@
 import type { SpotId } from '#core/ids'
-import { endsWithMark, markOf } from '../marks'
+import { endsWithMark, type MarkKeys, markOf } from '../marks'
 import { newId } from '../random'
 
 /*
@@ -20,16 +20,16 @@ export interface NotedView {
 }
 
 /** @param at milliseconds since 1970 */
-export function newView(key: string, spot: SpotId, version: number, at: number): NotedView & { note: string } {
+export function newView(keys: MarkKeys, spot: SpotId, version: number, at: number): NotedView & { note: string } {
   const id = newId<string>()
   const facts = `${version}.${Math.floor(at / HOUR_MS).toString(36)}.${id}`
-  return { id, spot, version, note: `${facts}.${markOf(key, 'view', spot, facts)}` }
+  return { id, spot, version, note: `${facts}.${markOf(keys, 'view', spot, facts)}` }
 }
 
 /** The view that a note is of; null for one that is none of ours, of another spot, or too old. */
-export function viewIn(key: string | undefined, note: string, spot: SpotId, at: number): NotedView | null {
+export function viewIn(keys: MarkKeys, note: string, spot: SpotId, at: number): NotedView | null {
   const [, facts, version, hour, id] = /^((\d{1,7})\.([a-z0-9]{1,7})\.([a-z0-9]{8,32}))\.[\w-]{22}$/.exec(note) ?? []
-  if (key === undefined || facts === undefined || !endsWithMark(note, markOf(key, 'view', spot, facts))) return null
+  if (facts === undefined || !endsWithMark(keys, note, 'view', spot, facts)) return null
   const age = Math.floor(at / HOUR_MS) - Number.parseInt(hour!, 36)
   // A clock that was put back shows as an hour to come.
   return Math.abs(age) <= NOTE_HOURS ? { id: id!, spot, version: Number(version) } : null

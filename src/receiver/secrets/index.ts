@@ -1,4 +1,5 @@
 export { OtherSecret, sealsAlike } from './alike'
+export { KeptLinkKeys, type LinkKeys, type LinkKeysStanding } from './link-keys'
 export { keptOwnerKey, OWNER_KEY, WrongOwnerKey } from './owner-key'
 export { OwnerKeys } from './owner-keys'
 export { keptSecret, openWithPassphrase, type Sealing, sealingWith, sealWithPassphrase } from './sealing'

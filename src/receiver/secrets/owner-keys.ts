@@ -13,6 +13,8 @@ interface KeptKey extends Partial<Grant> {
   madeAt: number
   usedAt: number
   withdrawnAt?: number
+  /** When it ends by itself; missing for never. */
+  endsAt?: number | null
 }
 type KnownKey = KeptKey & { id: string }
 
@@ -72,7 +74,7 @@ export class OwnerKeys {
     // One that is not known may have been made by another receiver just now.
     const key = (await this.all()).get(hash) ?? (await this.all(true)).get(hash)
     if (key === undefined) return null
-    if (key.withdrawnAt !== undefined) return 'withdrawn'
+    if (key.withdrawnAt !== undefined || (key.endsAt ?? Infinity) <= this.now()) return 'withdrawn'
     const usedAt = this.now()
     if (hasPassed(key.usedAt, USED_EVERY_MS, usedAt)) {
       key.usedAt = usedAt
@@ -85,9 +87,9 @@ export class OwnerKeys {
   async list(): Promise<Omit<OwnersKey, 'isThis'>[]> {
     const keys = [...(await this.all()).values()]
     return keys
-      .map(({ id, name, madeAt, usedAt, withdrawnAt = null, ...key }) => ({
+      .map(({ id, name, madeAt, usedAt, endsAt = null, withdrawnAt = null, ...key }) => ({
         ...{ id, name, ...grantOf(key) },
-        ...{ madeAt, usedAt, withdrawnAt },
+        ...{ madeAt, usedAt, until: endsAt, withdrawnAt },
       }))
       .toSorted((one, other) => other.madeAt - one.madeAt)
   }
@@ -175,8 +177,8 @@ export class OwnerKeys {
     const key = drawn()
     const id = newId<string>()
     const at = this.now()
-    const { name, right, seesPeople } = stored.grant ?? ALL
-    const kept = { name: name || browser, right, seesPeople, hash: hashOf(key), madeAt: at, usedAt: at }
+    const { name, right, seesPeople, endsAt = null } = stored.grant ?? ALL
+    const kept = { name: name || browser, right, seesPeople, hash: hashOf(key), madeAt: at, usedAt: at, endsAt }
     await this.values.keep(KEY + id, kept satisfies KeptKey)
     this.known = null
     return { key, id }

@@ -4,5 +4,5 @@ import { keysApiRoutes } from './api'
 export const secrets: Subject = {
   name: 'secrets',
   tables: [],
-  routes: (routes, { keys, settings }) => keysApiRoutes(routes, keys, settings),
+  routes: (routes, parts, all) => keysApiRoutes(routes, parts, all),
 }

@@ -138,6 +138,7 @@ export function clientFor({ receiver, key }: Pairing) {
     picture: (id: string) => ask((api) => api.pictures.readPicture, { params: { id } }),
     sendPicture: (picture: Picture) =>
       ask((api) => api.pictures.keepPicture, { params: { id: picture.id }, body: picture }),
+    askErased: (addresses: string[]) => ask((api) => api.batches.askErased, { body: { addresses } }),
     beginBatch: (batch: Batch) => ask((api) => api.batches.beginBatch, { body: batch }),
     addBatchChunk: (id: string, number: number, chunk: Chunk) =>
       ask((api) => api.batches.addBatchChunk, { params: { id, number }, body: chunk }),
@@ -236,10 +237,15 @@ export function clientFor({ receiver, key }: Pairing) {
     keys: () => ask((api) => api.keys.readKeys, {}),
     withdrawKey: (id: string) => ask((api) => api.keys.withdrawKey, { params: { id } }),
     shutAddress: (id: string) => ask((api) => api.keys.shutAddress, { params: { id } }),
+    makeLinkKeyAnew: () => ask((api) => api.keys.makeLinkKeyAnew, {}),
+    saveLinkKeys: (passphrase: string) => ask((api) => api.keys.saveLinkKeys, { body: { passphrase } }),
+    openLinkKeys: (from: { sealed: string; passphrase: string } | { plain: string }) =>
+      ask((api) => api.keys.openLinkKeys, { body: from }),
+    makeServiceAddressAnew: (id: string) => ask((api) => api.keys.makeServiceAddressAnew, { params: { id } }),
     newPairingAddress: (grant: KeyGrant) => ask((api) => api.keys.newPairingAddress, { body: grant }),
     clientPages: () => ask((api) => api.clients.readClientPages, {}),
-    makeClientPage: (name: string, forms: FormId[]) =>
-      ask((api) => api.clients.makeClientPage, { body: { name, forms } }),
+    makeClientPage: (name: string, forms: FormId[], until: number | null) =>
+      ask((api) => api.clients.makeClientPage, { body: { name, forms, until } }),
     withdrawClientPage: (id: string) => ask((api) => api.clients.withdrawClientPage, { params: { id } }),
     sayPresent: (place: string, tab: string) => ask((api) => api.presence.sayPresent, { body: { place, tab } }),
     care: () => ask((api) => api.care.readCare, {}),

@@ -1,5 +1,6 @@
 export { handToDownloads } from './downloads'
 export { hinted, vHint } from './hint'
+export { endOfDay, isPast } from './last-day'
 export { leapWords } from './leap'
 export { lowerFirst } from './lower-first'
 export { provideLooksOn, useLooksOn } from './looks-on'

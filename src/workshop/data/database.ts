@@ -81,6 +81,10 @@ export interface LocalSettings {
   /** By list, whether its mail is known to arrive, as the receiver told last. */
   delivery: Record<string, Delivery>
   backupAt: string
+  /** Keys of links from an opened file, for a receiver that is filled from here. */
+  linkKeys: { sealed: string } | { plain: string }
+  /** Somebody was erased by their address: what waits here and names it is to be forgotten. */
+  hasAddressesToForget: true
   scheme: 'system' | 'light' | 'dark'
   /** Whether the line on a form's page is one strip; not kept before it was explained. */
   isLineFolded: boolean

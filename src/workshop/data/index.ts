@@ -23,6 +23,7 @@ export {
   newestEntry,
   OtherJournal,
   requireJournal,
+  forgetErasedAddresses,
   takeEntries,
 } from './journal'
 export { base64Of, dropGiftFilesBut, giftFile, hasGiftFile, keepGiftFile } from './gift-files'

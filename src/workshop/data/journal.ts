@@ -1,6 +1,7 @@
+import { MOST_ASKED } from '#core/api'
 import { parseEmail } from '#core/email'
 import type { JournalId } from '#core/ids'
-import { type Arrival, blanked, type Command, type Entry, entryKinds, hashOfErased } from '#core/journal'
+import { type Arrival, blanked, type Entry, entryKinds } from '#core/journal'
 import { blankEntries, noteMessages } from './messages'
 import { BLOCK, database, lastArrivalsAmong, readSetting, type LocalSettings, writeSetting } from './database'
 
@@ -88,13 +89,29 @@ async function forgetErased({ members, entries: numbers, hashes }: MembersErased
   await database.lastArrivals.toCollection().modify((row) => {
     if (gone.has(row.arrival.n)) row.arrival = blanked(row.arrival) as Arrival
   })
-  // A change may name the address of somebody who never came to be a member by it.
-  const key = (await database.preferences.get('workshop'))?.linkKey ?? ''
-  const hashesGone = new Set(hashes)
-  const isAbout = (command: Command) =>
-    members.includes(command.member) ||
-    ('email' in command && hashesGone.size > 0 && hashesGone.has(hashOfErased(key, comparedOf(command.email))))
-  await database.commands.filter(({ command }) => isAbout(command)).delete()
+  await database.commands.filter(({ command }) => members.includes(command.member)).delete()
+  // A change may name the address of somebody who never came to be a member by it: the receiver knows whose it was.
+  if (hashes.length > 0) await writeSetting('hasAddressesToForget', true)
+}
+
+/**
+ * Forgets waiting changes that name somebody who was erased.
+ *
+ * @param erasedAmong asks the receiver; resolves with places among the compared addresses
+ */
+export async function forgetErasedAddresses(
+  erasedAmong: (addresses: string[]) => Promise<readonly number[]>,
+): Promise<void> {
+  if ((await readSetting('hasAddressesToForget')) === undefined) return
+  const naming = (await database.commands.toArray()).flatMap(({ id, command }) =>
+    'email' in command ? [{ id, compared: comparedOf(command.email) }] : [],
+  )
+  for (let at = 0; at < naming.length; at += MOST_ASKED) {
+    const some = naming.slice(at, at + MOST_ASKED)
+    const places = await erasedAmong(some.map(({ compared }) => compared))
+    await database.commands.bulkDelete(places.map((place) => some[place]!.id))
+  }
+  await database.settings.delete('hasAddressesToForget')
 }
 
 function comparedOf(typed: string): string {

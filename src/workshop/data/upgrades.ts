@@ -40,6 +40,7 @@ export function declareVersions(database: Dexie): void {
   database.version(13).stores(tables13)
   database.version(14).stores(tables14)
   database.version(15).stores(tables15)
+  database.version(16).upgrade(linkKeyOutOfPreferences)
 }
 
 /** Version 9 kept the preferences among the settings. */
@@ -52,6 +53,16 @@ async function preferencesOutOfSettings(transaction: Transaction): Promise<void>
       .table('preferences')
       .put({ videoHosts: [], ...Object.fromEntries(kept.map((row) => [row!.key, row!.value])) }, 'workshop')
   await settings.bulkDelete(['videoHosts', 'rehearseEvery', 'linkKey'])
+}
+
+/** Version 15 kept the key that links are marked with, which the receiver keeps for itself since. */
+async function linkKeyOutOfPreferences(transaction: Transaction): Promise<void> {
+  const withoutKey = (row: { linkKey?: string }) => void delete row.linkKey
+  await transaction.table('preferences').toCollection().modify(withoutKey)
+  await transaction
+    .table('synced')
+    .filter(({ kind, body }: { kind: string; body: unknown }) => kind === 'preferences' && body !== null)
+    .modify(({ body }: { body: { linkKey?: string } }) => withoutKey(body))
 }
 
 const personalNames: Record<string, string[]> = {

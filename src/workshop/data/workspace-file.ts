@@ -10,8 +10,15 @@ const PREFERENCES_KEY = keyOf('preferences', { videoHosts: [] })
 /** Pictures are large. */
 const ITEMS_AT_ONCE = 50
 
-/** Everything that this workshop holds, as of now: what is added to the journal meanwhile is left out. */
-export async function workspaceSource(now: string): Promise<WorkspaceSource & { count: number }> {
+/**
+ * Everything that this workshop holds, as of now: what is added to the journal meanwhile is left out.
+ *
+ * @param linkKeys sealed; null to leave them out
+ */
+export async function workspaceSource(
+  now: string,
+  linkKeys: string | null = null,
+): Promise<WorkspaceSource & { count: number }> {
   const journal = await readSetting('journal')
   const newest = await newestEntry()
   const forms = new Set<string>(await database.forms.toCollection().primaryKeys())
@@ -22,6 +29,7 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
     exportedAt: now,
     preferences: (await bodyHere('preferences', PREFERENCES_KEY)) as Preferences | null,
     journalId: journal?.id ?? null,
+    linkKeys,
     count: newest + counts.reduce((sum, count) => sum + count, 0),
     async *items(part) {
       if (part === 'journal.entries') {
@@ -50,7 +58,7 @@ export async function workspaceSource(now: string): Promise<WorkspaceSource & { 
 }
 
 /** What a workspace file has taken the place of; it is known again by the receiver's next answer. */
-const FORGOTTEN = ['journal', 'objects', 'unknownEntries', 'sync'] as const
+const FORGOTTEN = ['journal', 'objects', 'unknownEntries', 'sync', 'linkKeys'] as const
 
 /**
  * Begins to put a workspace in the place of everything here. The pairing stays. Until it is ended, the workshop knows
@@ -99,6 +107,9 @@ export async function endReplacing(facts: Partial<Record<WorkspaceFact, unknown>
     }
     const preferences = preferencesIn(facts)
     if (preferences !== null) await database.preferences.put(preferences, PREFERENCES_KEY)
+    const { linkKeys: sealed, linkKey: plain } = facts
+    if (typeof sealed === 'string') await writeSetting('linkKeys', { sealed })
+    else if (typeof plain === 'string') await writeSetting('linkKeys', { plain })
     await database.settings.delete('opening')
   })
 }

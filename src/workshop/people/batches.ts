@@ -37,7 +37,7 @@ const NOT_SEEN =
   'The receiver is not reached just now. It goes on with the change by itself, and the list shows it then.'
 
 /** Every call can be sent again: what was staged already is passed over. */
-async function persistently<T>(call: () => Promise<T>, otherwise = NOT_STAGED): Promise<T> {
+export async function persistently<T>(call: () => Promise<T>, otherwise = NOT_STAGED): Promise<T> {
   for (let tries = 1; ; tries += 1)
     try {
       return await call()

@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import type { BatchProgress } from '#core/api'
+import { parseEmail, tidyAddress } from '#core/email'
 import { safeCell } from '#core/export'
 import type { MemberId } from '#core/ids'
 import {
@@ -29,12 +30,12 @@ import {
   type Target,
   Utf8Check,
 } from '#core/import'
-import { type Chunk, hashOfErased, MAX_CHUNK, type PersonRow } from '#core/journal'
+import { type Chunk, MAX_CHUNK, type PersonRow } from '#core/journal'
 import { type List, type MemberStatus, noCounts, type Roster } from '#core/list'
-import type { Pairing } from '../client'
+import { MOST_ASKED } from '#core/api'
+import { clientFor, type Pairing } from '../client'
 import { newId } from '../clock'
-import { database } from '../data'
-import { sendBatch } from './batches'
+import { persistently, sendBatch } from './batches'
 import { type Task, throwIfStopped } from '../worker-calls'
 
 /** Rows by which columns are matched, and that are shown of each verdict of a dry run. */
@@ -162,19 +163,59 @@ export interface ReadFile {
   plan: ImportPlan
 }
 
-async function againstList(roster: Roster, list: List, read: ReadFile, task: Task): Promise<Against> {
+/** Whose addresses were erased: the receiver alone can tell. Asked for some rows at once, and only where anybody was. */
+class ErasedBefore {
+  private readonly erased = new Set<string>()
+
+  constructor(
+    private readonly hasAny: boolean,
+    private readonly pairing: Pairing,
+    private readonly emailAt: number,
+  ) {}
+
+  async ask(rows: readonly FileRow[]): Promise<void> {
+    if (!this.hasAny) return
+    const addresses = rows.flatMap(({ cells }) => {
+      const parsed = parseEmail(tidyAddress(cells[this.emailAt] ?? ''))
+      return parsed.ok ? [parsed.email.compared] : []
+    })
+    for (let at = 0; at < addresses.length; at += MOST_ASKED) {
+      const some = addresses.slice(at, at + MOST_ASKED)
+      const { erased } = await persistently(() => clientFor(this.pairing).askErased(some), NOT_ASKED)
+      for (const place of erased) this.erased.add(some[place]!)
+    }
+  }
+
+  has(compared: string): boolean {
+    return this.erased.has(compared)
+  }
+}
+const NOT_ASKED = 'The receiver does not answer, and it alone knows who was erased before. Nothing was changed.'
+
+interface Judging {
+  judge: (row: FileRow) => JudgedRow
+  erased: ErasedBefore
+}
+
+async function againstList(
+  roster: Roster,
+  pairing: Pairing,
+  { list, ...read }: ReadFile & { list: List },
+  task: Task,
+): Promise<Judging> {
   const { plan } = read
-  const key = (await database.preferences.get('workshop'))?.linkKey ?? ''
   const seen = new SeenAddresses()
   const isSeenBefore = needsStrictness(plan)
   if (isSeenBefore) await seeAll(seen, read, task)
-  const erased = roster.erasedHashes
-  return {
+  const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
+  const erased = new ErasedBefore(roster.erasedHashes.size > 0, pairing, emailAt)
+  const against: Against = {
     columns: list.columns,
     withAddress: (compared) => roster.withAddress(list.id, compared),
-    isErased: (compared) => erased.size > 0 && erased.has(hashOfErased(key, compared)),
+    isErased: (compared) => erased.has(compared),
     countedLine: (compared, line) => (isSeenBefore ? (seen.lineOf(compared) ?? line) : seen.see(compared, line)),
   }
+  return { judge: rowJudge(plan, against), erased }
 }
 
 /** Goes through a file for who stands in it more than once. */
@@ -188,7 +229,12 @@ async function seeAll(seen: SeenAddresses, { file, reading, plan }: ReadFile, ta
 }
 
 /** Goes through a whole file without changing anybody. */
-export async function dryRun(roster: Roster, list: List, read: ReadFile, task: Task): Promise<DryRun> {
+export async function dryRun(
+  roster: Roster,
+  pairing: Pairing,
+  read: ReadFile & { list: List },
+  task: Task,
+): Promise<DryRun> {
   const { file, reading, plan } = read
   const verdicts: ShownVerdict[] = [...rowVerdicts, 'mistyped']
   const result: DryRun = {
@@ -199,10 +245,11 @@ export async function dryRun(roster: Roster, list: List, read: ReadFile, task: T
     refused: null,
     problem: null,
   }
-  const judge = rowJudge(plan, await againstList(roster, list, read, task))
+  const { judge, erased } = await againstList(roster, pairing, read, task)
   const emailAt = plan.targets.findIndex(({ to }) => to === 'email')
   const refused = new RefusedRows()
   for await (const { rows, reader, share } of rowsOf(file, reading, task)) {
+    await erased.ask(rows)
     for (const row of rows) {
       const judged = judge(row)
       result.rows += 1
@@ -259,14 +306,15 @@ export async function importFile(
   { list, about, ...read }: ReadFile & { list: List; about: { from: string; consent: string; asksByMail?: boolean } },
   task: Task,
 ): Promise<Brought> {
-  const { file, reading, plan } = read
-  const judge = rowJudge(plan, await againstList(roster, list, read, task))
+  const { file, reading } = read
+  const { judge, erased } = await againstList(roster, pairing, { list, ...read }, task)
   const statuses = noCounts()
   let changed = 0
   let done = 0
   async function* chunks(): AsyncGenerator<Chunk> {
     let people: PersonRow[] = []
     for await (const { rows, share } of rowsOf(file, reading, task)) {
+      await erased.ask(rows)
       for (const row of rows) {
         const judged = judge(row)
         const { person, before } = judged

@@ -74,7 +74,7 @@ export interface PeopleTasks {
   /** The first of those whom the receiver keeps otherwise than the journal tells; null for none. */
   checkMembers(pairing: Pairing, lists: ListId[]): { list: ListId; email: string } | null
   lookAtFile(file: Blob, list: List, said: Partial<FileReading>): FileLook | { problem: { message: string } }
-  dryRun(list: List, read: ReadFile): DryRun
+  dryRun(pairing: Pairing, list: List, read: ReadFile): DryRun
   importFile(pairing: Pairing, read: Parameters<typeof importFile>[2]): Brought
 }
 export interface PeopleFile {
@@ -303,7 +303,7 @@ const tasks: {
   },
   lookAtFile: (task, file, list, said) => lookAtFile(file, list, said, task),
   checkMembers: (task, pairing, lists) => checkMembers(roster, pairing, lists, task),
-  dryRun: (task, list, read) => dryRun(roster, list, read, task),
+  dryRun: (task, pairing, list, read) => dryRun(roster, pairing, { list, ...read }, task),
   importFile: (task, pairing, read) => importFile(roster, pairing, read, task),
 }
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElDatePicker, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import type { ClientPage } from '#core/api'
 import type { FormId } from '#core/ids'
 import { clientFor } from '../client'
 import CopiedLine from '../controls/CopiedLine.vue'
 import Labelled from '../controls/Labelled.vue'
-import { shownMoment } from '../controls'
+import { endOfDay, isPast, shownMoment } from '../controls'
 import { useWorkspace } from '../data'
 import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
@@ -21,6 +21,8 @@ const pages = shallowRef<ClientPage[] | null>(null)
 const problem = ref('')
 const name = ref('')
 const forms = ref<FormId[]>([])
+/** Its last day, local; null for no end. */
+const lastDay = ref<Date | null>(null)
 const isBusy = ref(false)
 const isSure = ref<string | null>(null)
 const client = () => clientFor({ ...receiver.pairing! })
@@ -41,9 +43,11 @@ async function tried(work: () => Promise<{ pages: ClientPage[] }>): Promise<bool
 void tried(() => client().clientPages())
 
 async function make(): Promise<void> {
-  if (!(await tried(() => client().makeClientPage(name.value.trim(), [...forms.value])))) return
+  const until = lastDay.value === null ? null : endOfDay(lastDay.value)
+  if (!(await tried(() => client().makeClientPage(name.value.trim(), [...forms.value], until)))) return
   name.value = ''
   forms.value = []
+  lastDay.value = null
 }
 async function withdraw({ id, name: withdrawn }: ClientPage): Promise<void> {
   isSure.value = null
@@ -77,7 +81,8 @@ function formsWords({ forms: shown }: ClientPage): string {
               ><b>{{ page.name }}</b
               ><br />
               <span class="quiet small"
-                >{{ formsWords(page) }}, since {{ shownMoment(new Date(page.madeAt).toISOString()) }}</span
+                >{{ formsWords(page) }}, since {{ shownMoment(new Date(page.madeAt).toISOString())
+                }}{{ page.until ? `, until ${shownMoment(new Date(page.until).toISOString())}` : '' }}</span
               ></span
             >
             <span v-if="isSure !== page.id" class="row">
@@ -100,6 +105,9 @@ function formsWords({ forms: shown }: ClientPage): string {
           <ElSelect v-model="forms" multiple collapse-tags placeholder="All forms" aria-label="Which forms">
             <ElOption v-for="form in workspace.forms" :key="form.id" :value="form.id" :label="form.name" />
           </ElSelect>
+        </Labelled>
+        <Labelled label="Until" hint="Its last day. Empty: until it is withdrawn.">
+          <ElDatePicker v-model="lastDay" type="date" format="D MMM YYYY" :disabled-date="isPast" aria-label="Until" />
         </Labelled>
         <div class="row">
           <ElButton type="primary" native-type="submit" :loading="isBusy" :disabled="name.trim() === ''"

@@ -1,58 +1,25 @@
 <script setup lang="ts">
 import { ElButton, ElTable, ElTableColumn } from 'element-plus'
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef } from 'vue'
-import type { KeyGrant, OpenAddress, OwnersKey } from '#core/api'
-import { clientFor } from '../client'
+import { computed, defineAsyncComponent, ref } from 'vue'
+import type { OpenAddress, OwnersKey } from '#core/api'
+import { now } from '../clock'
 import { shownMoment, stacked } from '../controls'
-import { useNotices } from '../notices'
 import { useReceiver } from '../sync'
+import LinkKey from './LinkKey.vue'
+import OtherOpenings from './OtherOpenings.vue'
+import { useOpenings } from './openings'
 
-/** Who may come in, and what each may do: each browser has a key of its own, which can be withdrawn. */
+/** Whatever opens the house, on one list, with a way to shut it: keys of browsers, addresses, pages, and the key of links. */
 const NewKey = defineAsyncComponent(() => import('./NewKey.vue'))
 const receiver = useReceiver()
-const notices = useNotices()
-const keys = shallowRef<OwnersKey[] | null>(null)
-const addresses = shallowRef<OpenAddress[]>([])
+const openings = useOpenings()
+const { all, isSure, read, make, withdraw, shut } = openings
+const keys = computed(() => all.value?.keys ?? null)
+const addresses = computed(() => all.value?.addresses ?? [])
 const isLettingIn = ref(false)
-const isSure = ref<string | null>(null)
 const isOwner = computed(() => receiver.bearer?.right === 'owner')
-const client = () => (receiver.pairing === null ? null : clientFor({ ...receiver.pairing }))
-const read = () =>
-  client()
-    ?.keys()
-    .then(take, () => {})
-onMounted(read)
-
-function take(all: { keys: OwnersKey[]; addresses: OpenAddress[] }): void {
-  keys.value = all.keys
-  addresses.value = all.addresses
-}
-async function tried<T>(work: () => Promise<T>): Promise<T | null> {
-  try {
-    return await work()
-  } catch (error) {
-    notices.problem(`Not done: ${error instanceof Error ? error.message : 'no answer'}`)
-    return null
-  }
-}
-const make = (grant: KeyGrant) => tried(async () => (await client()?.newPairingAddress(grant)) ?? null)
-function withdraw({ id, name }: OwnersKey) {
-  isSure.value = null
-  return tried(async () => {
-    const left = await client()?.withdrawKey(id)
-    if (left === undefined) return
-    take(left)
-    notices.done(`${name} is out from now on. That browser empties itself when it next asks.`)
-  })
-}
-const shut = ({ id }: OpenAddress) =>
-  tried(async () => {
-    const left = await client()?.shutAddress(id)
-    if (left === undefined) return
-    take(left)
-    notices.done('That address lets nobody in any more.')
-  })
 const moment = (at: number) => shownMoment(new Date(at).toISOString())
+const hasEnded = ({ until }: OwnersKey) => until !== null && until <= Date.parse(now())
 function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>): string {
   if (right === 'owner') return 'All of it'
   if (right === 'editor') return 'Makes and publishes'
@@ -87,9 +54,13 @@ function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>
       <ElTableColumn label="Last here" min-width="110">
         <template #default="{ row }">{{ moment(row.usedAt) }}</template>
       </ElTableColumn>
+      <ElTableColumn label="Until" min-width="110">
+        <template #default="{ row }">{{ row.until ? moment(row.until) : '–' }}</template>
+      </ElTableColumn>
       <ElTableColumn label="" min-width="180" align="right">
         <template #default="{ row }">
           <span v-if="row.withdrawnAt" class="quiet">Withdrawn {{ moment(row.withdrawnAt) }}</span>
+          <span v-else-if="hasEnded(row as OwnersKey)" class="quiet">Ended {{ moment(row.until) }}</span>
           <template v-else-if="isOwner">
             <ElButton v-if="isSure !== row.id" text :aria-label="`Withdraw ${row.name}`" @click="isSure = row.id"
               >Withdraw</ElButton
@@ -130,6 +101,10 @@ function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>
       <ElButton @click="isLettingIn = true">Let somebody in</ElButton>
     </div>
     <p v-else-if="receiver.bearer && !isOwner" class="quiet">Whom to let in is the owner’s to say.</p>
+    <template v-if="all !== null">
+      <OtherOpenings :openings="openings" :is-owner="isOwner" />
+      <LinkKey v-if="all.links" :openings="openings" :is-owner="isOwner" />
+    </template>
     <NewKey v-if="isLettingIn" :make="make" @close="((isLettingIn = false), read())" />
   </section>
 </template>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElFormItem, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElDatePicker, ElDialog, ElFormItem, ElInput } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import type { KeyGrant, PairingAddress, Right } from '#core/api'
 import Choice from '../controls/Choice.vue'
 import CopiedLine from '../controls/CopiedLine.vue'
 import Labelled from '../controls/Labelled.vue'
-import { shownMoment } from '../controls'
+import { endOfDay, isPast, shownMoment } from '../controls'
 
 /** Makes an address that connects one browser, of somebody with a name and a right. It is shown once. */
 const { make } = defineProps<{ make: (grant: KeyGrant) => Promise<PairingAddress | null> }>()
@@ -15,6 +15,8 @@ const isMaking = ref(false)
 const name = ref('')
 const right = ref<Right>('editor')
 const seesPeople = ref(false)
+/** Its last day, local; null for no end. */
+const lastDay = ref<Date | null>(null)
 const pairing = shallowRef<PairingAddress | null>(null)
 const options: { value: Right; label: string }[] = [
   { value: 'owner', label: 'All of it' },
@@ -32,7 +34,10 @@ const label = computed(() => name.value.trim() || 'this browser')
 async function makeAddress(): Promise<void> {
   isMaking.value = true
   try {
-    pairing.value = await make({ name: name.value.trim(), right: right.value, seesPeople: seesPeople.value })
+    pairing.value = await make({
+      ...{ name: name.value.trim(), right: right.value, seesPeople: seesPeople.value },
+      endsAt: lastDay.value === null ? null : endOfDay(lastDay.value),
+    })
   } finally {
     isMaking.value = false
   }
@@ -55,6 +60,9 @@ async function makeAddress(): Promise<void> {
       <ElCheckbox v-if="right === 'reader'" v-model="seesPeople"
         >They see names, addresses and what people wrote</ElCheckbox
       >
+      <Labelled label="Until" hint="Its last day. Empty: until you withdraw it.">
+        <ElDatePicker v-model="lastDay" type="date" format="D MMM YYYY" :disabled-date="isPast" aria-label="Until" />
+      </Labelled>
       <div class="row">
         <ElButton type="primary" native-type="submit" :loading="isMaking">Make an address</ElButton>
         <ElButton text @click="isOpen = false">Cancel</ElButton>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { Download } from '@lucide/vue'
-import { ElButton, ElProgress } from 'element-plus'
-import { onBeforeUnmount, ref, shallowRef } from 'vue'
+import { ElButton, ElCheckbox, ElInput, ElProgress } from 'element-plus'
+import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
+import { clientFor } from '../client'
 import { writeSetting } from '../data'
+import { useReceiver } from '../sync'
 import { useNotices } from '../notices'
 import { handToDownloads } from '../controls'
+import Labelled from '../controls/Labelled.vue'
 import { type FileWork, writeFile } from './backup'
 import { isStopped } from '../worker-calls'
 
@@ -13,6 +16,13 @@ const { isMain = false } = defineProps<{ isMain?: boolean }>()
 const emit = defineEmits<{ saved: [] }>()
 
 const notices = useNotices()
+const receiver = useReceiver()
+/** Whether the key of links goes along: with a passphrase, which is not kept. */
+const withLinks = ref(false)
+const passphrase = ref('')
+const LEAST_LETTERS = 8
+const mayHaveLinks = computed(() => receiver.bearer?.right === 'owner' && receiver.pairing !== null)
+const isReady = computed(() => !withLinks.value || passphrase.value.length >= LEAST_LETTERS)
 const share = ref<number | null>(null)
 const work = shallowRef<FileWork<{ blob: Blob; name: string; at: string }> | null>(null)
 const handed = shallowRef<{ blob: Blob; name: string; at: string } | null>(null)
@@ -21,8 +31,12 @@ onBeforeUnmount(() => work.value?.stop())
 async function save(): Promise<void> {
   handed.value = null
   share.value = 0
-  work.value = writeFile((done) => (share.value = done))
   try {
+    const sealed =
+      mayHaveLinks.value && withLinks.value
+        ? (await clientFor({ ...receiver.pairing! }).saveLinkKeys(passphrase.value)).sealed
+        : null
+    work.value = writeFile((done) => (share.value = done), sealed)
     const written = await work.value.result
     handToDownloads(written)
     handed.value = written
@@ -60,9 +74,19 @@ async function confirm(): Promise<void> {
         <ElButton text @click="handToDownloads(handed)">Hand it over again</ElButton>
       </div>
     </div>
-    <ElButton v-else :type="isMain ? 'primary' : undefined" @click="save"
-      ><Download :size="16" /><span>Save everything as a file</span></ElButton
-    >
+    <template v-else>
+      <ElButton :type="isMain ? 'primary' : undefined" :disabled="!isReady" @click="save"
+        ><Download :size="16" /><span>Save everything as a file</span></ElButton
+      >
+      <template v-if="mayHaveLinks">
+        <ElCheckbox v-model="withLinks"
+          >With the key of links in mails: needed where Ask Box has to begin anew from this file</ElCheckbox
+        >
+        <Labelled v-if="withLinks" label="Passphrase for that key" hint="At least 8 characters. It is kept nowhere.">
+          <ElInput v-model="passphrase" type="password" autocomplete="new-password" />
+        </Labelled>
+      </template>
+    </template>
   </div>
 </template>
 

@@ -16,11 +16,14 @@ export type Checked =
   | { ok: true; counts: Partial<Record<WorkspacePart, number>>; exportedAt: string }
   | { ok: false; problem: WorkspaceProblem }
 
-/** Writes everything in this browser as a workspace file. */
-export function writeFile(tell: (share: number) => void): FileWork<{ blob: Blob; name: string; at: string }> {
+/** Writes everything in this browser as a workspace file. @param linkKeys sealed; null to leave them out */
+export function writeFile(
+  tell: (share: number) => void,
+  linkKeys: string | null,
+): FileWork<{ blob: Blob; name: string; at: string }> {
   const at = now()
   const name = `ask-box-${at.slice(0, 16).replace(/[T:]/g, '-')}.json`
-  return inWorker(tell, async ({ write }, port) => ({ blob: await write(port, at), name, at }))
+  return inWorker(tell, async ({ write }, port) => ({ blob: await write(port, at, linkKeys), name, at }))
 }
 
 /** Looks through a file; changes nothing. */

@@ -16,7 +16,8 @@ import { type Task, taskOf } from '../worker-calls'
 
 /** Writes and reads workspace files as streams: they can be longer than any text the browser can hold. */
 const functions = {
-  write: (port: MessagePort, now: string) => write(taskOf(port), now),
+  /** @param linkKeys sealed; null to leave them out */
+  write: (port: MessagePort, now: string, linkKeys: string | null) => write(taskOf(port), now, linkKeys),
   /** Looks through a file without changing anything. */
   check: (port: MessagePort, file: File) => refusable(() => check(taskOf(port), file)),
   /** Puts a checked file in the place of everything here. */
@@ -40,8 +41,8 @@ async function refusable<Result>(work: () => Promise<Result>): Promise<Readable<
 /** Pieces of text become parts of one blob, which the browser can keep on disk. */
 const PART_LENGTH = 4_000_000
 
-async function write({ tell }: Task, now: string): Promise<Blob> {
-  const source = await workspaceSource(now)
+async function write({ tell }: Task, now: string, linkKeys: string | null): Promise<Blob> {
+  const source = await workspaceSource(now, linkKeys)
   let done = 0
   const counted: typeof source = {
     ...source,

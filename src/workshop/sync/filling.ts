@@ -32,9 +32,20 @@ async function* entriesHere(journal: JournalId, after: number): AsyncGenerator<E
   }
 }
 
-/** Fills a new receiver with everything that the owner made and all that happened, from here. Can be stopped, and goes on where it was. */
-export async function refillReceiver(pairing: Pairing, onProgress: Progress, signal: AbortSignal): Promise<void> {
+/**
+ * Fills a new receiver with everything that the owner made and all that happened, from here. Can be stopped, and goes on
+ * where it was.
+ *
+ * @param passphrase of the keys of links that came with an opened file; empty to leave them out
+ */
+export async function refillReceiver(
+  pairing: Pairing,
+  onProgress: Progress,
+  signal: AbortSignal,
+  passphrase = '',
+): Promise<void> {
   const client = clientFor(pairing)
+  await bringLinkKeys(client, passphrase)
   await forgetSynced()
   const journal = await readSetting('journal')
   // From here on it is this workshop's receiver, so that a filling that was stopped can go on.
@@ -51,6 +62,14 @@ export async function refillReceiver(pairing: Pairing, onProgress: Progress, sig
   }
   // The cursors are the new receiver's from here on.
   await compareAnew()
+}
+
+/** Before people are: whoever was erased is known by a key of these. */
+async function bringLinkKeys(client: Client, passphrase: string): Promise<void> {
+  const kept = await readSetting('linkKeys')
+  if (kept === undefined || ('sealed' in kept && passphrase === '')) return
+  await client.openLinkKeys('sealed' in kept ? { ...kept, passphrase } : kept)
+  await database.settings.delete('linkKeys')
 }
 
 /**

@@ -11,6 +11,7 @@ import {
   requireJournal,
   settleCommands,
   type SyncState,
+  forgetErasedAddresses,
   takeEntries,
   objectTableNames,
   touches,
@@ -153,7 +154,7 @@ async function pullJournal(client: Client): Promise<void> {
     // Should writing fail, nobody waits for this one any more.
     next?.catch(() => {})
     await takeEntries(page.journal, page.entries, page.mark)
-    if (next === null) return
+    if (next === null) return forgetErasedAddresses(async (addresses) => (await client.askErased(addresses)).erased)
     page = await next
   }
 }

@@ -41,7 +41,7 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
       isFailing: isFailing(breaker),
       // The receiver whose turn it is knows it from the first moment, the others once it is long.
       stillSince: workers.stillSince(id) ?? stillSince,
-      backAddress: backAddress(settings.publicUrl, await ledger.linkKey(), { id }),
+      backAddress: backAddress(settings.publicUrl, await ledger.linkKeys(), { id }),
     }
   }
   const countsOf = async (handOver: HandOver) => ({
@@ -58,8 +58,8 @@ export function handOverApiRoutes(routes: OpenAPIHono, ledger: Ledger, settings:
     c.json(
       {
         connections: (await Promise.all(published().connections().map(standingOf))).map((one) =>
-          // What calls back with it changes people.
-          allows(c.get('bearer'), 'edit') ? one : { ...one, backAddress: '' },
+          // What calls back with it changes people, also once the key is withdrawn.
+          allows(c.get('bearer'), 'own') ? one : { ...one, backAddress: '' },
         ),
         handOvers: await Promise.all(published().handOvers().map(countsOf)),
         services: shippedServices(settings.serviceStandIns),

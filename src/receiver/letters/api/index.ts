@@ -63,13 +63,13 @@ function sendingRoutes(routes: OpenAPIHono, { ledger, settings, mail, feeds }: L
     if (sending === null) return refused(c, missing)
     const { waiting, queued } = sending.counts
     const { lastOutAt } = await mail.sender.outlook(waiting)
-    const key = await ledger.linkKey()
+    const keys = await ledger.linkKeys()
     return c.json(
       {
         sending,
         links: await letters.presses(sending.id),
         lastOutAt: waiting + queued === 0 ? null : lastOutAt,
-        webCopy: `${settings.publicUrl}/letter/${webCopyToken(key, sending.id, null)}`,
+        webCopy: `${settings.publicUrl}/letter/${webCopyToken(keys, sending.id, null)}`,
       },
       200,
     )

@@ -1,4 +1,4 @@
-import { api } from '#core/api'
+import { api, type Openings } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { Limiter } from '../../limits'
@@ -7,7 +7,8 @@ import type { Bearer } from '../../http/bearer'
 import type { OwnerKeys } from '..'
 import type { Settings } from '../../settings'
 import { visitorAddress } from '../../http/visitor-address'
-import { refused } from '../../http/answers'
+import { conflict, refused } from '../../http/answers'
+import type { FoundOpening, ReceiverParts, Subject } from '../../subject'
 import { described } from '../../http/described'
 
 const paths = described(api.keys)
@@ -46,12 +47,27 @@ export function pairRoute(
   })
 }
 
-/** The keys that open the owner's side. */
-export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl }: Pick<Settings, 'publicUrl'>): void {
-  const all = async (c: Context) => {
+/** Whatever opens the house: on one list, with a way to shut it. */
+export function keysApiRoutes(routes: OpenAPIHono, parts: ReceiverParts, subjects: readonly Subject[]): void {
+  const { keys, settings, ledger } = parts
+  const { keptLinkKeys } = ledger
+  const all = async (c: Context): Promise<Openings> => {
     const { id } = c.get('bearer')
-    const all = (await keys.list()).map((one) => ({ ...one, isThis: one.id === id }))
-    return { keys: all, addresses: await keys.openCodes() }
+    const [list, addresses, links, found] = await Promise.all([
+      ...([keys.list(), keys.openCodes(), keptLinkKeys.standing()] as const),
+      Promise.all(subjects.map((subject) => subject.openings?.(parts) ?? [])),
+    ])
+    const nameOf = (by: string | null) =>
+      by === null ? null : (list.find((one) => one.id === by)?.name ?? 'The computer’s own key')
+    const openings = found.flat().map((one) => ({ ...one, by: nameOf(one.by) }))
+    const those = (of: FoundOpening['of']) => openings.flatMap(({ of: one, ...opening }) => (one === of ? opening : []))
+    return {
+      keys: list.map((one) => ({ ...one, isThis: one.id === id })),
+      addresses,
+      services: those('services'),
+      pages: those('pages'),
+      links: { ...links, by: nameOf(links.by) },
+    }
   }
   routes.openapi(paths.readKeys, async (c) => c.json(await all(c), 200))
   routes.openapi(paths.withdrawKey, async (c) => {
@@ -64,6 +80,30 @@ export function keysApiRoutes(routes: OpenAPIHono, keys: OwnerKeys, { publicUrl 
   })
   routes.openapi(paths.newPairingAddress, async (c) => {
     const { code, until } = await keys.newCode(c.req.valid('json'), c.get('bearer').id)
-    return c.json({ address: pairingAddress(publicUrl, code), until }, 200)
+    return c.json({ address: pairingAddress(settings.publicUrl, code), until }, 200)
+  })
+  routes.openapi(paths.makeLinkKeyAnew, async (c) => {
+    await keptLinkKeys.makeAnew(c.get('bearer').id)
+    return c.json(await all(c), 200)
+  })
+  routes.openapi(paths.saveLinkKeys, async (c) =>
+    c.json({ sealed: await keptLinkKeys.sealedWith(c.req.valid('json').passphrase) }, 200),
+  )
+  routes.openapi(paths.openLinkKeys, async (c) => {
+    const given = c.req.valid('json')
+    if ('plain' in given) await keptLinkKeys.takePlain(given.plain)
+    else if (!(await keptLinkKeys.takeSealed(given.sealed.trim(), given.passphrase)))
+      return conflict(c, 'Not opened', {
+        code: 'wrong-passphrase',
+        message: 'The passphrase is another, or this is no key of links.',
+      })
+    return c.json(await all(c), 200)
+  })
+  routes.openapi(paths.makeServiceAddressAnew, async (c) => {
+    const { id } = c.req.valid('param')
+    if (ledger.published().connection(id) === null)
+      return refused(c, { status: 404, title: 'No such connection', detail: 'There is no such connection here.' })
+    await keptLinkKeys.makeServiceAnew(id, c.get('bearer').id)
+    return c.json(await all(c), 200)
   })
 }

@@ -94,7 +94,7 @@ export function useImport(list: () => List) {
     if (inHand === null || reading === undefined) return
     outcome.value = null
     dry.value = await work.run(`Looking through “${inHand.name}”`, (following) =>
-      members.work('dryRun', following, list(), { file: inHand.blob, reading, plan: plan.value }),
+      members.work('dryRun', following, batches.pairing(), list(), { file: inHand.blob, reading, plan: plan.value }),
     )
   }
 

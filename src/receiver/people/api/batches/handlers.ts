@@ -10,6 +10,10 @@ const paths = described(api.batches)
 
 /** Many people of a list changed as one. */
 export function batchRoutes(routes: OpenAPIHono, { batches }: Ledger): void {
+  routes.openapi(paths.askErased, async (c) =>
+    c.json({ erased: await batches.erasedAmong(c.req.valid('json').addresses) }, 200),
+  )
+
   routes.openapi(paths.beginBatch, async (c) => {
     const result = await batches.begin(c.req.valid('json'), c.get('bearer'))
     return result.ok ? c.json(result.progress, 200) : conflict(c, 'Not begun', result.problem)

@@ -5,7 +5,7 @@ import { allows, api, type ChangeOutcome, type CommandOutcome, type Grant } from
 import { commandSchema, withoutNames } from '#core/journal'
 import { memberDigest } from '#core/list'
 import { withoutPeople } from '#core/privacy'
-import { type Bodies, changeSchema, kindOf, type Kept, type Kind } from '#core/sync'
+import { changeSchema, kindOf, type Kept, type Kind } from '#core/sync'
 import { OTHER_HISTORY } from '../../../page'
 import type { ReceiverParts } from '../../../subject'
 import { bytesAs, conflict } from '../../../http/answers'
@@ -125,13 +125,9 @@ export function historyRoutes(
   })
 }
 
-/** What a key sees of an object: who looks on signs no links, and filters are questions about people. */
+/** What a key sees of an object: filters are questions about people. */
 function shownTo(grant: Grant, kept: Kept): Kept {
   if (grant.right !== 'reader' || kept.body === null) return kept
-  if (kept.kind === 'preferences') {
-    const { linkKey: _, ...rest } = kept.body as Bodies['preferences']
-    return { ...kept, body: rest }
-  }
   if (grant.seesPeople) return kept
   return { ...kept, body: withoutPeople(kindOf(kept.kind).schema, kept.body) as typeof kept.body }
 }
