@@ -104,6 +104,111 @@ export function batchSuite(name: string, engines: Place): void {
       expect(await store.queue.counts('mail')).toMatchObject({ open: 0 })
     })
 
+    test('who left, was taken off or has yet to confirm stays so, whatever a batch says and calls itself', async () => {
+      const member = async (email: string) => {
+        const { member } = await store.signUp(signUp(email), email)
+        return (await store.member(member))!
+      }
+      const [left, waiting, removed, elsewhere] = [
+        await member('left@m.example'),
+        await member('waiting@m.example'),
+        await member('removed@m.example'),
+        await member('elsewhere@m.example'),
+      ]
+      await store.leave(left.id, 'page')
+      await applied({ kind: 'change', change: { kind: 'remove' } }, [
+        { change: { kind: 'remove' }, members: [{ id: removed.id, revision: null }] },
+      ])
+      await applied(anImport, [{ people: [row(1, { status: 'waiting' }), row(2, { status: 'left' }), row(3)] }])
+      const [brought] = [await store.member('person1' as MemberId)]
+      const now = async ({ id }: Pick<Member, 'id'>) => (await store.member(id))!
+      const asIs = async (who: Pick<Member, 'id'>, more: Partial<PersonRow> = {}): Promise<PersonRow> => {
+        const { id, revision, email, values, tags = [] } = await now(who)
+        return { member: id, revision, email: email.typed, values, tags, status: 'confirmed', joinedAt: null, ...more }
+      }
+      const undo = { kind: 'undo', of: 'batch1' as BatchId } as const
+      const restore = { kind: 'restore', status: 'confirmed' } as const
+      const withdraw = { kind: 'withdraw' } as const
+      const cases: [string, BatchPurpose, Chunk, string, string?][] = [
+        ['a file', anImport, { people: [await asIs(left)] }, 'off-the-list'],
+        ['a file', anImport, { people: [await asIs(removed)] }, 'off-the-list'],
+        ['a file', anImport, { people: [await asIs(brought!)] }, 'yet-to-confirm'],
+        [
+          'a file that gives them another address',
+          anImport,
+          { people: [await asIs({ id: 'person3' as MemberId }, { email: 'new@m.example' })] },
+          'changed-since',
+        ],
+        [
+          'somebody new by the id of one who left',
+          anImport,
+          { people: [row(9, { member: left.id })] },
+          'there-already',
+        ],
+        ['somebody of another list', anImport, { people: [await asIs(elsewhere)] }, 'gone', other.id],
+        [
+          'a copy of who left',
+          { kind: 'copy', from: list.id },
+          { people: [row(9, { email: 'left@m.example' })] },
+          'off-the-list',
+          other.id,
+        ],
+        [
+          'a copy of who waits',
+          { kind: 'copy', from: list.id },
+          { people: [row(9, { email: 'P1@people.example' })] },
+          'yet-to-confirm',
+          other.id,
+        ],
+        ['a copy of nobody', { kind: 'copy', from: list.id }, { people: [row(9)] }, 'gone', other.id],
+        ['an undo of what was no batch', undo, { people: [await asIs(left)] }, 'changed-since'],
+        [
+          'an undo that confirms',
+          { kind: 'undo', of: `batch${batches}` as BatchId },
+          { people: [await asIs(brought!)] },
+          'yet-to-confirm',
+        ],
+        [
+          'an undo that forgets who left',
+          undo,
+          { change: withdraw, members: [{ id: left.id, revision: null }] },
+          'changed-since',
+        ],
+        [
+          'putting many back',
+          { kind: 'change', change: restore },
+          { change: restore, members: [{ id: left.id, revision: null }] },
+          'off-the-list',
+        ],
+      ]
+      for (const [name, purpose, chunk, reason, ofList] of cases) {
+        const { counts, passedOver } = await applied(purpose, [chunk], (ofList ?? list.id) as ListId)
+        expect([name, counts, passedOver.map((one) => one.reason)]).toEqual([
+          name,
+          { done: 0, same: 0, passedOver: 1 },
+          [reason],
+        ])
+      }
+      expect([(await now(left)).status, (await now(removed)).status, (await now(brought!)).status]).toEqual([
+        'left',
+        'removed',
+        'waiting',
+      ])
+      // A chunk of another kind than its batch is not even staged.
+      const batch: Batch = { id: 'oddbatch' as BatchId, list: list.id, purpose: anImport }
+      await store.batches.begin(batch)
+      expect(
+        await store.batches.addChunk(batch.id, 0, { change: restore, members: [{ id: left.id, revision: null }] }),
+      ).toMatchObject({ ok: false })
+      // What a batch did is undone all the same.
+      const off = { kind: 'change', change: { kind: 'remove' } } as const
+      await applied(off, [{ change: off.change, members: [{ id: elsewhere.id, revision: null }] }])
+      const undone = await applied({ kind: 'undo', of: `batch${batches}` as BatchId }, [
+        { people: [await asIs(elsewhere)] },
+      ])
+      expect([undone.counts.done, (await now(elsewhere)).status]).toEqual([1, 'confirmed'])
+    })
+
     test('who has to confirm is asked by mail only where that was chosen, and waits from then on', async () => {
       const mail = startMail(list.id, list.name)
       const published = { ...mail.draft, senderName: 'A', senderAddress: 'a@m.example' }
@@ -355,12 +460,13 @@ export function batchSuite(name: string, engines: Place): void {
         const all = await entries()
         const marks = (await store.entriesAfter(0, null, 5_000))!.mark
         const journal = await store.journalId()
-        // A workshop has it with all that its owner makes, and sends that first.
-        const preferences = change('preferences', store.published().preferences()!)
+        // Whom not to bring back is known by the key of links, which its owner kept.
+        const sealed = await store.keptLinkKeys.sealedWith('open nights')
         await store.close()
         place = engines.newPlace()
         await open()
-        await store.takeChanges([change('list', list), change('list', other), preferences])
+        expect(await store.keptLinkKeys.takeSealed(sealed, 'open nights')).toBe(true)
+        await store.takeChanges([change('list', list), change('list', other)])
         for (const entry of all) expect(await store.refill(journal, [entry])).toMatchObject({ ok: true })
         expect((await store.entriesAfter(0, null, 5_000))!.mark).toBe(marks)
         const again = await applied(anImport, [{ people: [row(7, { email: 'ada@m.example' })] }])

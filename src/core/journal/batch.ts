@@ -73,7 +73,17 @@ export const chunkSchema = z.union([
 export type Chunk = z.infer<typeof chunkSchema>
 
 /** Why somebody was left as they are. */
-export const passedOverReasons = ['changed-since', 'gone', 'there-already', 'erased-before', 'invalid'] as const
+export const passedOverReasons = [
+  'changed-since',
+  'gone',
+  'there-already',
+  'erased-before',
+  /** They left, were taken off, or take no mail: they stay off. */
+  'off-the-list',
+  /** They would have been confirmed by it, who have yet to confirm. */
+  'yet-to-confirm',
+  'invalid',
+] as const
 export type PassedOverReason = (typeof passedOverReasons)[number]
 
 export const batchCountsSchema = z.strictObject({

@@ -10,7 +10,15 @@ import {
   type PassedOverReason,
   type PersonRow,
 } from '#core/journal'
-import { changed, type Member } from '#core/list'
+import {
+  type BatchFacts,
+  changed,
+  fitsPurpose,
+  type Member,
+  refusalOfChange,
+  refusalOfNew,
+  refusalOfRow,
+} from '#core/list'
 import type { Bearer } from '../http/bearer'
 import { newId } from '../random'
 import type { LinkKeys } from '../secrets'
@@ -84,6 +92,8 @@ export async function addChunk(
   if (stored.state !== 'staging') return refuse('begun-already', 'This batch is being applied already.')
   if (number < stored.chunks) return { ok: true, progress: progressOf(stored) }
   if (number > stored.chunks) return refuse('chunk-missing', `Chunk ${stored.chunks} comes first.`)
+  if (!fitsPurpose(stored.batch.purpose, chunk))
+    return refuse('not-allowed', 'This chunk changes people in another way than its batch says.')
   const total = stored.total + sizeOf(chunk)
   if ('erase' in chunk && total > (stored.mostErased ?? Infinity))
     return refuse('not-allowed', 'Erasing many people at once is the owner’s alone: this key erases one at a time.')
@@ -238,13 +248,21 @@ async function write(
   const holder = await transaction.memberWithAddress(batch.list, compared)
   const before = revision === null ? null : holder?.id === member ? holder : await transaction.member(member)
   if (revision === null) {
-    if (holder !== null) return passOver(stored, member, 'there-already')
+    if (holder !== null || (await transaction.member(member)) !== null) return passOver(stored, member, 'there-already')
+    const { purpose } = batch
+    const source = purpose.kind === 'copy' ? await transaction.memberWithAddress(purpose.from, compared) : null
+    const refusal = refusalOfNew(purpose, { status }, source)
+    if (refusal !== null) return passOver(stored, member, refusal)
     // Of a copy, they are on the other list: by a sign-up of their own.
     const isKnown = batch.purpose.kind !== 'copy' && (await wasErased(step, compared))
     if (isKnown) return passOver(stored, member, 'erased-before')
-  } else if (before === null) return passOver(stored, member, 'gone')
+  } else if (before === null || before.list !== batch.list) return passOver(stored, member, 'gone')
   else if (before.revision !== revision) return passOver(stored, member, 'changed-since')
   else if (holder !== null && holder.id !== member) return passOver(stored, member, 'there-already')
+  else {
+    const refusal = refusalOfRow(batch.purpose, { status, compared }, await factsOf(step, before))
+    if (refusal !== null) return passOver(stored, member, refusal)
+  }
   const appended = await appendEntry(
     transaction,
     {
@@ -267,6 +285,17 @@ async function write(
   counts.done += 1
 }
 
+/** What rules ask of somebody. */
+async function factsOf(
+  { transaction, stored }: Pick<Step, 'transaction' | 'stored'>,
+  before: Member,
+): Promise<BatchFacts> {
+  const { purpose } = stored.batch
+  if (purpose.kind !== 'undo') return { before, isUndone: false }
+  const [newest] = await transaction.entriesAfter(before.revision - 1, 1)
+  return { before, isUndone: newest !== undefined && 'batch' in newest.entry && newest.entry.batch === purpose.of }
+}
+
 /** One entry for all whom it changes. */
 async function change(
   { transaction, stored, now }: Step,
@@ -280,7 +309,11 @@ async function change(
     if (member === null || member.list !== stored.batch.list) passOver(stored, id, 'gone')
     else if (revision !== null && member.revision !== revision) passOver(stored, id, 'changed-since')
     else if (changed(member, change, 0) === member) stored.counts.same += 1
-    else known.set(id, member)
+    else {
+      const refusal = refusalOfChange(stored.batch.purpose, change, await factsOf({ transaction, stored }, member))
+      if (refusal === null) known.set(id, member)
+      else passOver(stored, id, refusal)
+    }
   }
   if (known.size === 0) return
   await appendEntry(

@@ -81,6 +81,8 @@ const reasons = {
   gone: 'not here any more',
   'there-already': 'here already',
   'erased-before': 'erased before',
+  'off-the-list': 'off the list, and stay so',
+  'yet-to-confirm': 'have yet to confirm',
   invalid: 'no address',
 }
 </script>

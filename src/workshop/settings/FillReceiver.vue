@@ -42,7 +42,7 @@ const missing = computed(() => (receiver.sync?.state === 'empty-receiver' ? rece
       </Labelled>
       <p v-if="linkKeys === null || (hasSealed && passphrase === '')">
         Without the key of links, these links in mails that are out end: to confirm, to leave, to gifts, to letters in
-        the browser, and pages of results.
+        the browser, and pages of results. And whom you erased is known no more: a file could bring them back.
         <template v-if="linkKeys === null"
           >Where you have it in a file, it can be brought back later, in Settings.</template
         >
