@@ -314,6 +314,31 @@ describe('a server that refuses everybody refuses the sender', () => {
   })
 })
 
+test('a domain that takes none of us holds up its own mail alone, marks nobody, is told, and goes on by itself', async () => {
+  await joinAll(2, 'taken')
+  await until(() => (mails.length === 2 ? true : undefined))
+  const said = '550 Your network is on our block list'
+  refuses = (address) => (address.endsWith('@school.example') ? said : undefined)
+  for (let at = 0; at < 4; at++) {
+    await join_(`pupil${at}@school.example`)
+    await join_(`other${at}@visitor${at}.example`)
+  }
+  await until(() => (mails.length === 6 ? true : undefined))
+  const told = async () =>
+    ((await ask('')) as { refusing: { domain: string; said: string; waiting: number }[] }).refusing
+  await until(async () => ((await told()).length > 0 ? true : undefined))
+  await until(async () => ((await countOf('sending')) === 0 ? true : undefined))
+  expect(await told()).toMatchObject([{ domain: 'school.example', said, waiting: 4, nextAt: time + 3_600_000 }])
+  expect((await ask('')) as { halted: unknown }).toMatchObject({ halted: null })
+  for (let at = 0; at < 4; at++) expect(await statusOf(`pupil${at}@school.example`)).toBe('waiting')
+  refuses = () => undefined
+  time += 3_700_000
+  await join_('late@visitor9.example')
+  await until(() => (mails.length === 11 ? true : undefined))
+  expect(await told()).toEqual([])
+  expect(await countOf('refused')).toBe(0)
+})
+
 test('mail is known to arrive once a link in it was followed, and not any more once the server refuses', async () => {
   const delivery = async () =>
     ((await ask('')) as { delivery: Record<string, { state: string }> }).delivery[samples.list.id]

@@ -25,6 +25,8 @@ export { type ChangeOutcome, type CommandOutcome, type JournalCheck, type News, 
 export {
   type Box,
   haltedSchema,
+  type RefusingDomain,
+  refusingDomainSchema,
   type MailOnList,
   type MailServer,
   type MailState,

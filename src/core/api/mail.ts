@@ -35,6 +35,16 @@ export type Pace = z.infer<typeof paceSchema>
 /** Sending that stopped by itself, since the server refused several people alike, in the server's words. */
 export const haltedSchema = z.strictObject({ at: z.int(), said: addressesIn(z.string()) })
 
+/** A domain that takes none of us, in its server's words; times in milliseconds since 1970. */
+export const refusingDomainSchema = z.strictObject({
+  domain: z.string().max(255),
+  at: z.int(),
+  said: addressesIn(z.string()),
+  /** When it is asked next whether it still does. */
+  nextAt: z.int(),
+})
+export type RefusingDomain = z.infer<typeof refusingDomainSchema>
+
 /** A code that was sent to an inbox of the owner's own; times in milliseconds since 1970. */
 const ownInboxSchema = z.object({
   list: z.string(),
@@ -57,6 +67,7 @@ const mailStateSchema = z.object({
   pace: paceSchema,
   isStopped: z.boolean(),
   halted: haltedSchema.nullable(),
+  refusing: z.array(refusingDomainSchema.extend({ /** Mails that wait for it. */ waiting: z.int() })).default([]),
   /** People who were marked for a refusal that was not about their address. */
   wronglyMarked: z.int(),
   dkim: z.object({ domain: z.string(), selector: z.string(), name: z.string(), value: z.string() }).nullable(),

@@ -28,12 +28,25 @@ const SAYS_NOTHING = new Set(['5.0.0', '5.1.0'])
 /** RFC 3463, X.2.2: a full mailbox “should be used as a persistent transient failure”. */
 const FULL = '5.2.2'
 
+/** Words of servers that give no status: of a full mailbox, or a quota of whoever (common practice, no published source). */
+const OF_ROOM =
+  /\b(?:over ?quota|quota|mailbox (?:is )?full|out of (?:storage|space)|storage (?:limit|exceeded)|insufficient (?:system )?storage)\b/i
+/** The same of whoever sends: networks, lists of them, reputation, policy. */
+const OF_SENDER =
+  /\b(?:block ?list(?:ed)?|black ?list(?:ed)?|dnsbl|rbl|spam(?:haus|cop)?|reputation|policy|relay(?:ing)?|not permitted|access denied|rate limit(?:ed)?|too many|your (?:network|ip|host|server|domain|address)|client host|spf|dkim|dmarc|authenticat(?:ed?|ion))\b/i
+/** The same of a mailbox that is not there. */
+const OF_PERSON =
+  /\b(?:(?:no such|unknown|invalid|non-?existent|inactive) (?:user|recipient|mailbox|address|account)|(?:user|recipient|mailbox|account) (?:is )?(?:unknown|not found|disabled|inactive)|does(?: not|n.t) exist)\b/i
+
 export function causeOf({ code, stage, text }: MailReply): RefusalCause {
   if (code === null || code < 500) return 'passing'
   if (stage === 'content') return 'mail'
   if (stage === 'other') return 'sender'
   const status = enhancedStatus(text)
   if (status === null || SAYS_NOTHING.has(status)) {
+    if (OF_ROOM.test(text)) return 'passing'
+    if (OF_SENDER.test(text)) return 'sender'
+    if (OF_PERSON.test(text)) return 'person'
     // RFC 5321, section 4.2.3: 552 is storage, 550 a mailbox that is not available for whatever reason.
     if (code === 552) return 'passing'
     return code === 550 ? 'unclear' : 'mail'

@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import type { MemberId } from '#core/ids'
 import type { QueuedMail } from './queued'
 import { Refusals } from './refusals'
@@ -134,3 +135,107 @@ test.each<[string, Parameters<typeof after>, unknown]>([
     'later',
   ],
 ])('%s', (_, steps, expected) => expect(after(...steps).at(-1)).toEqual(expected))
+
+/*
+ * Whole sendings: mails go in an order that is drawn, what waits is tried again an hour later, up to six times. The words
+ * are as servers write them (common practice), with the status codes of RFC 3463.
+ */
+interface Person {
+  name: string
+  domain: string
+  /** What is said to the try with this number, counted over all tries; null where the mail is taken. */
+  told(tries: number): string | null
+}
+const people = (count: number, domain: string, told: Person['told']): Person[] =>
+  Array.from({ length: count }, (_, at) => ({ name: `p${at}.${domain}`, domain, told }))
+const taken = () => null
+
+/** Who is marked at the end. */
+function markedAfter(order: readonly Person[]): string[] {
+  let now = 0
+  let tries = 0
+  const refusals = new Refusals(() => now)
+  const marked = new Set<string>()
+  const mailOf = ({ name, domain }: Person) =>
+    ({ id: `mail-${name}`, member: name as MemberId, compared: `${name}@${domain}`, space: '' }) as QueuedMail
+  let waiting = [...order]
+  for (let round = 0; round < 6 && waiting.length > 0; round++) {
+    const again = new Set<Person>()
+    for (const queue = [...waiting]; queue.length > 0;) {
+      const person = queue.shift()!
+      now += 2_000
+      const said = person.told(tries++)
+      if (said === null) {
+        const judged = refusals.takes(mailOf(person))
+        queue.unshift(...order.filter(({ name }) => judged.includes(`mail-${name}`)))
+        for (const one of queue) again.delete(one)
+        continue
+      }
+      const { consequence, overturned, again: requeued } = refusals.refused(mailOf(person), answer(said))
+      for (const one of overturned) marked.delete(one)
+      for (const one of order) if (requeued.includes(`mail-${one.name}`)) again.add(one)
+      if (consequence === 'mark') marked.add(person.name)
+      if (consequence === 'later') again.add(person)
+    }
+    waiting = [...again]
+    now += HOUR_MS
+  }
+  return [...marked].toSorted()
+}
+
+const OURS = [
+  '550 Your network is on our block list',
+  '550 5.7.1 Your network is on our block list',
+  '550 5.1.1 Your network is on our block list',
+  '550 5.0.0 rejected',
+  '550 no',
+  '554 5.7.9 Message not accepted for policy reasons',
+  '550 5.3.2 System not accepting network messages',
+]
+const others = [
+  ...people(25, 'meadow.example', taken),
+  ...people(20, 'harbour.example', taken),
+  ...people(15, 'orchard.example', taken),
+]
+const shuffled = (all: readonly Person[]) => fc.shuffledSubarray([...all], { minLength: all.length })
+
+test.each(OURS)(
+  'property: a domain that takes none of us marks none of its people, whoever else is taken: %s',
+  (said) =>
+    fc.assert(
+      fc.property(shuffled([...people(30, 'school.example', () => said), ...others]), (order) =>
+        expect(markedAfter(order)).toEqual([]),
+      ),
+    ),
+)
+
+test.each([
+  ...OURS,
+  '452 4.2.2 over quota',
+  '550 Mailbox over quota',
+  '552 5.2.2 Quota exceeded',
+  '554 Daily message quota exceeded',
+])('property: a server that refuses every second mail, to whomever, marks nobody: %s', (said) => {
+  const everySecond = (tries: number) => (tries % 2 === 0 ? said : null)
+  const all = ['meadow', 'harbour', 'school'].flatMap((name) => people(20, `${name}.example`, everySecond))
+  fc.assert(fc.property(shuffled(all), (order) => expect(markedAfter(order)).toEqual([])))
+})
+
+test.each(['550 5.1.1 No such user', '550 No such user here', '550 5.2.1 Mailbox disabled'])(
+  'property: addresses that are no more are marked, each of them, among those who are taken: %s',
+  (said) => {
+    const dead = people(4, 'bigpost.example', () => said)
+    const alone = people(1, 'oneperson.example', () => said)
+    const order = shuffled([
+      ...dead,
+      ...alone,
+      ...people(60, 'bigpost.example', taken).map((one) => ({ ...one, name: `t${one.name}` })),
+      ...others,
+    ])
+    fc.assert(
+      fc.property(order, (drawn) =>
+        expect(markedAfter(drawn)).toEqual([...dead, ...alone].map(({ name }) => name).toSorted()),
+      ),
+    )
+  },
+)

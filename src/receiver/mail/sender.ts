@@ -1,13 +1,13 @@
-import type { Pace, SmtpServer } from '#core/api'
+import type { MailState, Pace, SmtpServer } from '#core/api'
 import type { MemberId } from '#core/ids'
-import type { Delivery } from '#core/mail'
+import { type Delivery, domainOf } from '#core/mail'
 import { type Ledger } from '../ledger'
 import { MAIL, mailOf, type QueuedMail } from './queued'
 import { type Job, Lane, LATER, LONGEST_REST_MS, pauseAfter, SentCounts } from '../work'
 import { compose, type ComposeParts, type ComposedMail, NotNeeded } from './compose'
 import { throughOf } from './own-inbox'
 import { Refusals } from './refusals'
-import { KeptMailSettings, type MailServerSettings, standInPace } from './settings'
+import { KeptMailSettings, MOST_REFUSING, type MailServerSettings, standInPace } from './settings'
 import { openTransport, refusalOf, type Transport } from './transport'
 
 const MINUTE_MS = 60_000
@@ -16,6 +16,8 @@ const DAY_MS = 86_400_000
 const AT_ONCE = 4
 /** While the server refuses everybody, one mail asks now and then whether it still does. */
 const PROBE_EVERY_MS = HOUR_MS
+/** Waiting mails that are looked through at once. */
+const MOST_LOOKED_AT = 5_000
 const PROBED = 'mail-probed'
 /** Within what services are given to stop. */
 const STOP_MS = 9_000
@@ -177,7 +179,8 @@ export class Sender {
       if (waitMs > 0) return Math.min(waitMs, LONGEST_REST_MS)
       await this.probes()
     }
-    const batch = (awaited.length > 0 ? awaited : rest).slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
+    const going = await this.withoutRefusing(awaited.length > 0 ? awaited : rest, settings)
+    const batch = going.slice(0, isHalted ? 1 : Math.min(allowed, AT_ONCE * 8))
     for (let at = 0; at < batch.length && !this.lane.hasEnded; at += AT_ONCE) {
       if (isHalted !== ((await this.settings()).halted !== null)) break
       await Promise.all(batch.slice(at, at + AT_ONCE).map((mail) => this.sendOne(mail, transport)))
@@ -239,14 +242,17 @@ export class Sender {
         if (mail.space === '') (await this.sentCounts()).sent()
         await queue.settle(mail.id, { state: 'done', said })
         for (const id of judged) await queue.tryAgain(id)
-        if ((await this.settings()).halted !== null) await this.goOn()
+        const { halted, refusing } = await this.settings()
+        if (halted !== null) await this.goOn()
+        const domain = domainOf(mail.compared)
+        if (refusing.some((one) => one.domain === domain)) await this.domainTakes(domain)
       }
     } catch (error) {
       // A fault of one mail stops no other.
       if (error instanceof NotNeeded) return queue.settle(mail.id, { state: 'dropped', said: error.message })
       const refusal = refusalOf(error)
       const { said } = refusal
-      const { consequence, everybody, overturned } = this.refusals.refused(mail, refusal)
+      const { consequence, everybody, overturned, again, domain } = this.refusals.refused(mail, refusal)
       const pause = pauseAfter(mail.attempts)
       if (consequence === 'mark') return queue.settle(mail.id, { state: 'refused', said, isTarget: true })
       await queue.settle(
@@ -255,7 +261,10 @@ export class Sender {
           ? { state: 'later', said, due: now() + pause }
           : { state: 'refused', said, isTarget: false },
       )
-      if (everybody !== null) await this.halt(said, everybody, overturned)
+      if (everybody !== null) return this.halt(said, everybody, overturned)
+      if (overturned.length > 0) await ledger.putBackBounced(overturned)
+      for (const id of again) await queue.tryAgain(id, now() + (pause ?? PROBE_EVERY_MS))
+      if (domain !== null) await this.hold(domain)
     }
   }
 
@@ -276,9 +285,68 @@ export class Sender {
     )
   }
 
+  /** Holds what goes to a domain that takes none of us: the others go on. One mail an hour asks whether it still does. */
+  private async hold({ name, said }: { name: string; said: string }): Promise<void> {
+    const at = this.parts.now()
+    await this.kept.change(({ refusing }) => {
+      const before = refusing.find(({ domain }) => domain === name)
+      const one = { domain: name, at: before?.at ?? at, said, nextAt: at + PROBE_EVERY_MS }
+      return { refusing: [...refusing.filter(({ domain }) => domain !== name), one].slice(-MOST_REFUSING) }
+    })
+  }
+
+  /** Domains that take none of us, and how many mails wait for each. */
+  async refusing(): Promise<MailState['refusing']> {
+    const { refusing } = await this.settings()
+    if (refusing.length === 0) return []
+    const waiting = await this.waiting()
+    return refusing.map((one) => ({
+      ...one,
+      waiting: waiting.filter(({ compared }) => domainOf(compared) === one.domain).length,
+    }))
+  }
+
+  private async waiting(): Promise<QueuedMail[]> {
+    return (await this.parts.ledger.queue.inState(MAIL, 'open', MOST_LOOKED_AT)).map(mailOf)
+  }
+
+  private async domainTakes(name: string): Promise<void> {
+    this.refusals.domainTakes(name)
+    await this.kept.change(({ refusing }) => ({ refusing: refusing.filter(({ domain }) => domain !== name) }))
+    for (const { id, compared } of await this.waiting())
+      if (domainOf(compared) === name) await this.parts.ledger.queue.tryAgain(id)
+  }
+
+  /** Puts off what goes to domains that take none of us, but for one mail to each whose time to be asked has come. */
+  private async withoutRefusing(due: readonly QueuedMail[], { refusing }: MailServerSettings): Promise<QueuedMail[]> {
+    if (refusing.length === 0) return [...due]
+    const { queue } = this.parts.ledger
+    const now = this.parts.now()
+    const asked = new Map(refusing.map(({ domain, nextAt }) => [domain, nextAt]))
+    const going: QueuedMail[] = []
+    for (const mail of due) {
+      const domain = domainOf(mail.compared)
+      const nextAt = asked.get(domain)
+      // Of a clock that was put back, no more than the whole.
+      const waitMs = nextAt === undefined ? 0 : Math.min(PROBE_EVERY_MS, nextAt - now)
+      if (waitMs <= 0) {
+        going.push(mail)
+        if (nextAt !== undefined) asked.set(domain, now + PROBE_EVERY_MS)
+      } else await queue.tryAgain(mail.id, now + waitMs)
+    }
+    const isAsked = refusing.filter(({ domain, nextAt }) => asked.get(domain) !== nextAt)
+    if (isAsked.length > 0)
+      await this.kept.change((before) => ({
+        refusing: before.refusing.map((one) => ({ ...one, nextAt: asked.get(one.domain) ?? one.nextAt })),
+      }))
+    return going
+  }
+
   /** Ends halting: by the owner, or because the server took a mail. */
   async goOn(): Promise<void> {
     this.refusals.forget()
+    const { refusing } = await this.settings()
+    for (const { domain } of refusing) await this.domainTakes(domain)
     await this.kept.change(() => ({ halted: null }))
     await this.parts.ledger.queue.hurry(MAIL)
     this.wake()

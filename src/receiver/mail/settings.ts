@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { haltedSchema, type Pace, paceSchema, type SmtpServer, smtpServerSchema } from '#core/api'
+import { haltedSchema, refusingDomainSchema, type Pace, paceSchema, type SmtpServer, smtpServerSchema } from '#core/api'
 import type { Values } from '../values'
 
 export const dkimSchema = z.strictObject({
@@ -24,12 +24,16 @@ const ownInboxSchema = z.strictObject({
 })
 export type KeptInbox = z.infer<typeof ownInboxSchema>
 
+export const MOST_REFUSING = 50
+
 export const mailServerSettingsSchema = z.strictObject({
   server: smtpServerSchema.nullable(),
   pace: paceSchema,
   isStopped: z.boolean(),
   /** Sending that stopped by itself, because the server refused several people alike; null while it goes. */
   halted: haltedSchema.nullable().default(null),
+  /** Domains that take none of us, while others do. */
+  refusing: z.array(refusingDomainSchema).max(MOST_REFUSING).default([]),
   dkim: dkimSchema.nullable(),
   /** At most one of each list. */
   ownInboxes: z.array(ownInboxSchema).default([]),
@@ -44,6 +48,7 @@ export const startSettings: MailServerSettings = {
   pace: { minute: 20, hour: 200, day: 2_000 },
   isStopped: false,
   halted: null,
+  refusing: [],
   dkim: null,
   ownInboxes: [],
   followed: {},

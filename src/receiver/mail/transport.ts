@@ -67,6 +67,7 @@ export interface MailRefusal {
   code: number | null
   /** The same for refusals that say the same: the reply's code, its status and where it came. */
   key: string
+  stage: MailReply['stage']
   said: string
 }
 
@@ -84,6 +85,7 @@ export function refusalOf(error: unknown): MailRefusal {
   return {
     cause: causeOf(reply),
     code: reply.code,
+    stage: reply.stage,
     key: [reply.stage, reply.code, enhancedStatus(reply.text)].join(' '),
     said,
   }

@@ -41,8 +41,8 @@ export interface Queue {
   add(job: Job): Promise<boolean>
   /** Has all that wait for their next try tried at once, as if for the first time. */
   hurry(worker: string): Promise<void>
-  /** Tries one that was refused, or that waits for its next try, now. */
-  tryAgain(id: string): Promise<boolean>
+  /** Tries one that was refused, or that waits for its next try, as if for the first time: now, or when it is said. */
+  tryAgain(id: string, due?: number): Promise<boolean>
   job(id: string): Promise<Job | null>
   inState(worker: string, state: JobState, limit: number): Promise<Job[]>
   ofSpace(space: string): Promise<Job[]>
@@ -124,9 +124,9 @@ export function openQueue(
       }),
     add: (job) => run((transaction) => transaction.queue(job)),
     hurry: (worker) => engine.run((transaction) => transaction.hurryJobs(worker, now())),
-    tryAgain: (id) =>
+    tryAgain: (id, due = now()) =>
       change(id, ({ state, holder }) =>
-        state !== 'done' && holder === '' ? { state: 'open', due: now(), attempts: 0 } : null,
+        state !== 'done' && holder === '' ? { state: 'open', due, attempts: 0 } : null,
       ),
     job: (id) => engine.now.job(id),
     inState: (worker, state, limit) => engine.now.jobsInState(worker, state, limit),

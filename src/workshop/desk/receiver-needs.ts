@@ -95,9 +95,12 @@ function clockNeed(leap: NonNullable<StateOf<'leap'>>): Need {
   return { key: 'clock', order: 2, text: leapWords(leap), to: { name: 'settings' }, about: 'Settings' }
 }
 
+const listed = (names: readonly string[]) =>
+  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(' and ')
+
 /** @param senders names of the lists that should send mail */
 function mailNeeds(mail: NonNullable<StateOf<'mail'>>, senders: readonly string[]): Need[] {
-  const { server, isStopped, halted, wronglyMarked, counts } = mail
+  const { server, isStopped, halted, refusing, wronglyMarked, counts } = mail
   const waiting = counts.waiting === 1 ? '1 mail waits.' : counts.waiting > 1 ? `${counts.waiting} mails wait.` : ''
   const need = (key: string, order: Need['order'], text: string): Need => ({
     ...{ key, order, text, to: { name: 'mail-room' }, about: 'Mail room' },
@@ -117,6 +120,12 @@ function mailNeeds(mail: NonNullable<StateOf<'mail'>>, senders: readonly string[
         'mail halted',
         1,
         `The mail server refuses mail to everybody, so sending stopped by itself. ${waiting} It said: ${halted.said}`,
+      ),
+    refusing.length > 0 &&
+      need(
+        'mail refusing',
+        2,
+        `${listed(refusing.map(({ domain }) => domain))} ${refusing.length === 1 ? 'takes' : 'take'} none of you. Nobody is marked; the others go on. It said: ${refusing[0]!.said}`,
       ),
     wronglyMarked > 0 &&
       need(

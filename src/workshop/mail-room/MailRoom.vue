@@ -123,6 +123,23 @@ async function putBack(): Promise<void> {
         aria-label="Sent of all"
       />
     </div>
+    <section v-if="state && state.refusing.length > 0" class="sheet told" aria-labelledby="refusing-title">
+      <h2 id="refusing-title">Domains that take none of you</h2>
+      <ul class="refusing">
+        <li v-for="one in state.refusing" :key="one.domain">
+          <p>
+            <b>{{ one.domain }}</b> takes none of you since {{ shownMoment(new Date(one.at).toISOString()) }}, in these
+            words: <q>{{ one.said }}</q>
+          </p>
+          <p class="quiet">
+            Nobody is marked; the others go on.
+            {{ one.waiting === 1 ? '1 mail waits' : `${one.waiting} mails wait` }} for it; the next is tried
+            {{ shownMoment(new Date(one.nextAt).toISOString()) }}.
+          </p>
+        </li>
+      </ul>
+      <ElButton @click="goOn">Try them now</ElButton>
+    </section>
     <div v-if="state && state.wronglyMarked > 0" class="sheet told">
       <p>
         {{ state.wronglyMarked === 1 ? '1 person is' : `${state.wronglyMarked} people are` }} marked as taking no mail,
@@ -164,6 +181,18 @@ async function putBack(): Promise<void> {
   justify-items: start;
   padding: var(--gap-4);
   border-inline-start: 3px solid var(--raspberry);
+}
+.told h2 {
+  margin: 0;
+  font-size: var(--text-m);
+}
+.refusing {
+  display: grid;
+  gap: var(--gap-3);
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  overflow-wrap: anywhere;
 }
 .told p {
   max-width: 46rem;

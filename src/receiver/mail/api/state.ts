@@ -26,6 +26,7 @@ export async function mailState({ ledger, settings, sender, mailbox, isStandIn }
     pace: mailSettings.pace,
     isStopped: mailSettings.isStopped,
     halted: mailSettings.halted,
+    refusing: await sender.refusing(),
     wronglyMarked: await ledger.countWronglyBounced(),
     dkim:
       mailSettings.dkim === null
