@@ -1,6 +1,5 @@
 import type { Preferences } from '#core/sync'
 import { type Workspace, changesOf } from '#core/workspace'
-import { hasPassed } from '../clock'
 import { type Downloads, openDownloads, openSharedFiles, type SharedFiles } from '../gifts'
 import { type HandOvers, openHandOvers } from '../hand-over'
 import { type Letters, openLetters } from '../letters'
@@ -11,7 +10,6 @@ import {
   type History,
   openHistory,
   journalId,
-  touch,
   JournalWriter,
   type Batches,
   openBatches,
@@ -21,6 +19,7 @@ import {
   Refilling,
 } from '../people'
 import { newId } from '../random'
+import { SignUpHealth } from './health'
 import { openSpace, type Space } from '../rehearsals'
 import { openResults, type Results } from '../results'
 import { KeptLinkKeys, type LinkKeys, type Sealing, sealingWith } from '../secrets'
@@ -90,6 +89,8 @@ export async function openLedger(
   const objects = openObjects(writing)
   const letters = openLetters(writing)
   const values = openValues(engine, now)
+  const people = openPeople(writing, journal)
+  const health = new SignUpHealth(writing)
   const keptLinkKeys = new KeptLinkKeys(values, sealing, sureNow)
   return {
     // A store that was moved is shared from then on.
@@ -97,7 +98,8 @@ export async function openLedger(
       return engine.isShared
     },
     sharedFiles: engine.isShared ? openSharedFiles(engine, now) : null,
-    ...openPeople(writing, journal),
+    ...people,
+    signUp: health.watched(people.signUp),
     ...(await openHistory(writing, refilling)),
     ...objects,
     ...openDownloads(writing),
@@ -123,7 +125,7 @@ export async function openLedger(
     handOvers: openHandOvers(writing),
     seed: (workspace) => seed(writing, refilling, workspace),
     copyTo: (file) => engine.copyTo(file),
-    checkHealth: healthOf(writing),
+    checkHealth: () => health.check(),
     close: () => engine.close(),
   }
 }
@@ -159,27 +161,4 @@ function seed({ runWithObjects }: Writing, refilling: Refilling, workspace: Work
     }
     return true
   })
-}
-
-/** With less room than this, the next sign-ups might find none. */
-const LEAST_ROOM_BYTES = 1024 * 1024
-const HEALTH_HOLDS_MS = 2_000
-
-/** Whether sign-ups can be stored, asked of the disk anew every other second. */
-function healthOf({ engine, now }: Writing): () => Promise<void> {
-  let health: { at: number; problem: unknown } = { at: 0, problem: null }
-  return async () => {
-    if (hasPassed(health.at, HEALTH_HOLDS_MS, now())) {
-      const room = engine.room()
-      health = {
-        at: now(),
-        problem: room !== null && room < LEAST_ROOM_BYTES ? new Error('The disk is full.') : null,
-      }
-      if (health.problem === null)
-        await engine
-          .run((transaction) => touch(transaction, now()))
-          .catch((error: unknown) => (health = { at: now(), problem: error }))
-    }
-    if (health.problem !== null) throw health.problem
-  }
 }

@@ -1,0 +1,80 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { signUp } from '../../../tests/store-suite'
+import { workspace } from '../../../tests/tables/samples'
+import { openStore } from '../subjects'
+import { type Ledger, openLedger } from '.'
+
+const MINUTE_MS = 60_000
+let folder: string
+let ledger: Ledger
+let time: number
+let damage: (sql: string) => Promise<unknown>
+beforeEach(async () => {
+  folder = mkdtempSync(join(tmpdir(), 'health-'))
+  time = Date.parse('2026-12-02T10:00:00Z')
+  const engine = await openStore(folder)
+  damage = (sql) => engine.raw().write((ask) => ask(sql))
+  ledger = await openLedger(engine, () => time)
+  await ledger.seed(workspace)
+})
+afterEach(async () => {
+  await ledger.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+const isWell = () =>
+  ledger.checkHealth().then(
+    () => true,
+    () => false,
+  )
+const state = async () => {
+  const { items, latest } = (await ledger.entriesAfter(0, null, 1_000))!
+  return { entries: items.length, latest, waiting: (await ledger.queue.counts('mail')).open }
+}
+const everythingThatBreaksSignUps: [string, string][] = [
+  [
+    'people’s rows take nothing',
+    `CREATE TRIGGER broken BEFORE INSERT ON members BEGIN SELECT RAISE(FAIL, 'damaged'); END`,
+  ],
+  [
+    'the journal takes nothing',
+    `CREATE TRIGGER broken BEFORE INSERT ON journal BEGIN SELECT RAISE(FAIL, 'damaged'); END`,
+  ],
+  ['the journal is not there', 'ALTER TABLE journal RENAME TO elsewhere'],
+  [
+    'answers are not kept',
+    `CREATE TRIGGER broken BEFORE INSERT ON first_answers BEGIN SELECT RAISE(FAIL, 'damaged'); END`,
+  ],
+]
+
+test('asked again and again while nobody signs up, it is well, and nothing of its trial is left', async () => {
+  const before = await state()
+  for (let times = 0; times < 5; times++) {
+    expect(await isWell()).toBe(true)
+    time += 2 * MINUTE_MS
+  }
+  expect(await state()).toEqual(before)
+  expect(await ledger.signUp(signUp('wren@m.example'), 'a')).toMatchObject({ verdict: expect.any(String) })
+})
+
+test.each(everythingThatBreaksSignUps)('%s: not well, with and without a sign-up that tells it', async (_, sql) => {
+  expect(await isWell()).toBe(true)
+  await damage(sql)
+  time += 2 * MINUTE_MS
+  expect(await isWell()).toBe(false)
+  await expect(ledger.signUp(signUp('wren@m.example'), 'a')).rejects.toThrow()
+  expect(await isWell()).toBe(false)
+})
+
+test('the last sign-up tells for a minute; then it is tried anew', async () => {
+  await ledger.signUp(signUp('wren@m.example'), 'a')
+  await damage(everythingThatBreaksSignUps[0]![1])
+  time += MINUTE_MS / 2
+  expect(await isWell()).toBe(true)
+  await expect(ledger.signUp(signUp('robin@m.example'), 'b')).rejects.toThrow()
+  expect(await isWell()).toBe(false)
+  await damage('DROP TRIGGER broken')
+  time += 2 * MINUTE_MS
+  expect(await isWell()).toBe(true)
+})
