@@ -1,4 +1,4 @@
-import { Hono, type MiddlewareHandler } from 'hono'
+import { Hono } from 'hono'
 import { compress } from 'hono/compress'
 import { noticePage } from '#core/render'
 import { addressLimiter, Causes, type Limiter } from './limits'
@@ -8,7 +8,8 @@ import { type Clock, openClock } from './clock'
 import { complain, requestNumber } from './log'
 import { Counting } from './results'
 import { sendPage } from './pages'
-import { sendProblem, tooManyRequests } from './http/problem'
+import { limitsOfAll } from './http/limits'
+import { sendProblem } from './http/problem'
 import { type HandOverApi, handOverParts } from './hand-over'
 import { sealingWith, OwnerKeys } from './secrets'
 import { apiRoutes } from './owner'
@@ -25,7 +26,7 @@ import { isUnwritable } from './store'
 import type { Ledger } from './ledger'
 import type { ReceiverParts, Subject, VisitorParts } from './subject'
 import { subjects } from './subjects'
-import { proxyNotice, visitorAddress } from './http/visitor-address'
+import { proxyNotice } from './http/visitor-address'
 
 export interface AppParts {
   ledger: Ledger
@@ -86,12 +87,9 @@ export function receiverApp({
   const counting = new Counting(ledger, clock.now)
   const puzzles = new Puzzles(ledger.values, clock.now)
   const noticeProxy = proxyNotice(settings)
-  const limited: MiddlewareHandler = async (c, next) => {
-    noticeProxy(c)
-    const waitSeconds = readLimiter.take(visitorAddress(c, settings.trustedProxies))
-    if (waitSeconds === 0) return next()
-    return sendProblem(c, tooManyRequests(waitSeconds))
-  }
+  const limits = limitsOfAll(settings, readLimiter, metrics.refusedNetworks)
+  app.use('/health', limits)
+  app.options('/join/*', limits)
   app.get('/health', async (c) => {
     c.header('X-Content-Type-Options', 'nosniff')
     try {
@@ -114,22 +112,6 @@ export function receiverApp({
     ...visitorScripts.map((name) => `/${name}`),
   ])
     app.use(path, compress())
-  for (const path of [
-    '/page/*',
-    '/frame/*',
-    '/file/*',
-    '/answer/*',
-    '/picture/*',
-    '/form/*',
-    '/rehearsal/*',
-    '/rules/*',
-    '/still/*',
-    '/client/*',
-    '/letters/*',
-    '/letter/*',
-    '/to/*',
-  ])
-    app.get(path, limited)
   const visitorParts: VisitorParts = {
     program,
     ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, metrics, stopping, mover },
@@ -138,7 +120,9 @@ export function receiverApp({
   // Before what all others pass through: a route that meets no middleware is answered without a chain of promises.
   app.route('/', joinRoutes({ ...visitorParts, now: mail.now }))
   const isSecure = settings.publicUrl.startsWith('https:')
+  app.use((c, next) => (c.req.path === '/health' || c.req.path.startsWith('/join/') ? next() : limits(c, next)))
   app.use(async (c, next) => {
+    noticeProxy(c)
     // NUL can be kept nowhere, so nothing has such an address.
     if (/%00/.test(c.req.url)) return c.notFound()
     c.header('X-Content-Type-Options', 'nosniff')
@@ -146,8 +130,6 @@ export function receiverApp({
     if (isSecure) c.header('Strict-Transport-Security', 'max-age=31536000')
     return next()
   })
-  for (const path of ['/confirm/*', '/leave/*', '/gift/*', '/resend/*', '/back/*', '/signed-in', '/seen/*'])
-    app.use(path, limited)
   for (const { visitors } of all) visitors?.(app, visitorParts)
   const apiParts = { ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, program }
   app.route('/', apiRoutes({ ...apiParts, metrics, stopping, mover }, all))

@@ -26,6 +26,8 @@ const receiverSchema = z.object({
   /** How visitors reach it. */
   publicUrl: z.url(),
   leap: clockLeapSchema.nullable(),
+  /** How many networks were refused today, since they asked for more than a limit, and how often the one that was most. */
+  refusedToday: z.object({ networks: z.int(), most: z.int() }).default({ networks: 0, most: 0 }),
   /** Whose key asked, and what it allows. */
   bearer: bearerSchema,
 })

@@ -1,3 +1,4 @@
+import { RefusedNetworks } from '../limits'
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client'
 import type { Ledger } from '../ledger'
 
@@ -33,6 +34,8 @@ const SHARED = [1, 2, 4, 8, 16, 32, 64, 128, 256]
  * the store that receivers share (jobs, the newest entry) is told alike by each of them.
  */
 export class Metrics {
+  /** For the owner, who is told when many are refused. */
+  readonly refusedNetworks = new RefusedNetworks(Date.now)
   private readonly registry = new Registry()
   private readonly signUps = new Counter({
     name: 'askbox_sign_ups_total',

@@ -1,9 +1,12 @@
 import { type BlockList, isIPv6 } from 'node:net'
 import { allows } from '#core/api'
-import { sendProblem } from '../http/problem'
+import { addressLimiter } from '../limits'
+import { sendProblem, tooManyRequests } from '../http/problem'
 import { visitorAddress } from '../http/visitor-address'
 import { bearerIn } from '../secrets/api'
 import type { Subject } from '../subject'
+
+const WRONG_KEYS_A_MINUTE = 60
 
 /** Whether this process lives, and its figures. Whether sign-ups can be stored is asked at `/health`. */
 export const metrics: Subject = {
@@ -11,9 +14,12 @@ export const metrics: Subject = {
   tables: [],
   visitors(routes, { metrics, settings, keys }) {
     routes.get('/alive', (c) => c.json({ status: 'alive' }, 200, { 'Cache-Control': 'no-store' }))
+    const wrongKeys = addressLimiter(WRONG_KEYS_A_MINUTE)
     routes.get('/metrics', async (c) => {
       const isFromList = isAmong(settings.metricsFrom, visitorAddress(c, settings.trustedProxies))
-      const bearer = isFromList ? null : await bearerIn(c, keys)
+      const visitor = visitorAddress(c, settings.trustedProxies)
+      const bearer = isFromList ? null : await bearerIn(c, keys, { mayLook: () => wrongKeys.take(visitor) === 0 })
+      if (bearer === 'not-looked') return sendProblem(c, tooManyRequests(60))
       if (!isFromList && (bearer === null || bearer === 'withdrawn'))
         return sendProblem(c, {
           status: 401,

@@ -1,5 +1,5 @@
 import { OpenAPIHono } from '@hono/zod-openapi'
-import type { Context } from 'hono'
+import type { Context, MiddlewareHandler } from 'hono'
 import { cors } from 'hono/cors'
 import { HTTPException } from 'hono/http-exception'
 import { z } from 'zod'
@@ -7,9 +7,10 @@ import { KEY_WITHDRAWN } from '#core/api'
 import { commandSchema } from '#core/journal'
 import { changeSchema } from '#core/sync'
 import { mustAllow } from '../http/bearer'
-import { sendProblem } from '../http/problem'
+import { sendProblem, tooManyRequests } from '../http/problem'
+import { visitorAddress } from '../http/visitor-address'
 import { boundedJson } from '../http/read-body'
-import { addressLimiter } from '../limits'
+import { addressLimiter, type Limiter } from '../limits'
 import { bearerIn, pairRoute } from '../secrets/api'
 import { UnstorableText } from '../store'
 import type { ReceiverParts, Subject } from '../subject'
@@ -20,10 +21,14 @@ const LONGEST_BODY_MS = 110_000
 
 /** An owner's house may have several browsers; who guesses has no chance, and little time. */
 const PAIRINGS_A_MINUTE = 20
+const DESCRIPTIONS_A_MINUTE = 60
+/** A key is pasted, or kept: whoever brings so many wrong ones tries them. */
+const WRONG_KEYS_A_MINUTE = 60
 
 /** `/api/…`: the owner's side. Every path needs a key, but the description of them all, and the exchange of a code for one. */
 export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
-  const { keys, settings } = parts
+  const { keys, settings, metrics } = parts
+  const wrongKeys = addressLimiter(WRONG_KEYS_A_MINUTE)
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
   }).basePath('/api')
@@ -45,6 +50,16 @@ export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
       maxAge: 86_400,
     }),
   )
+  const limited =
+    (limiter: Limiter): MiddlewareHandler =>
+    (c, next) => {
+      const visitor = visitorAddress(c, settings.trustedProxies)
+      const waitSeconds = limiter.take(visitor)
+      if (waitSeconds === 0) return next()
+      metrics.refusedNetworks.note(visitor)
+      return Promise.resolve(sendProblem(c, tooManyRequests(waitSeconds)))
+    }
+  routes.use('/openapi.json', limited(addressLimiter(DESCRIPTIONS_A_MINUTE)))
   for (const [name, schema] of Object.entries({ Command: commandSchema, Change: changeSchema }))
     routes.openAPIRegistry.registerComponent(
       'schemas',
@@ -52,7 +67,7 @@ export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
       z.toJSONSchema(schema, { unrepresentable: 'any' }) as object,
     )
   routes.openAPIRegistry.registerComponent('securitySchemes', 'ownerKey', { type: 'http', scheme: 'bearer' })
-  routes.doc31('/openapi.json', {
+  const about = {
     openapi: '3.1.0',
     info: {
       title: 'Ask Box receiver',
@@ -61,13 +76,24 @@ export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
     },
     servers: [{ url: settings.publicUrl }],
     security: [{ ownerKey: [] }],
+  }
+  // Made once: it takes some hundred milliseconds.
+  let description: string | null = null
+  routes.get('/openapi.json', (c) => {
+    description ??= JSON.stringify(routes.getOpenAPI31Document(about))
+    return c.body(description, 200, { 'Content-Type': 'application/json' })
   })
   // Whoever asks this has no key yet: little is read of them.
-  routes.use('/pair', boundedJson({ bytes: 4 * 1024 }))
-  pairRoute(routes, keys, settings, addressLimiter(PAIRINGS_A_MINUTE))
+  routes.use('/pair', limited(addressLimiter(PAIRINGS_A_MINUTE)), boundedJson({ bytes: 4 * 1024 }))
+  pairRoute(routes, keys)
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
-    const bearer = await bearerIn(c, keys)
+    const visitor = visitorAddress(c, settings.trustedProxies)
+    const bearer = await bearerIn(c, keys, { mayLook: () => wrongKeys.take(visitor) === 0 })
+    if (bearer === 'not-looked') {
+      metrics.refusedNetworks.note(visitor)
+      return sendProblem(c, tooManyRequests(60))
+    }
     if (bearer === 'withdrawn')
       return sendProblem(c, {
         status: 401,

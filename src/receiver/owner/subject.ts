@@ -5,8 +5,8 @@ import { receiverRoutes } from './receiver'
 export const owner: Subject = {
   name: 'owner',
   tables: [],
-  routes(routes, { ledger, settings, clock, browsers }) {
-    receiverRoutes(routes, { ledger, settings, clock, browsers })
+  routes(routes, { ledger, settings, clock, browsers, metrics }) {
+    receiverRoutes(routes, { ledger, settings, clock, browsers, metrics })
     sitePageRoutes(routes, settings)
   },
 }

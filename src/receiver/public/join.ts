@@ -138,11 +138,16 @@ export function joinRoutes({
     noticeProxy(c)
     const visitor = visitorAddress(c, settings.trustedProxies)
     const asked = await rehearsalOf(c.req.header(REHEARSAL_HEADER), rehearsals)
-    if (asked === 'refused') return refuse(c, noRehearsal)
+    if (asked === 'refused') {
+      // Or codes could be tried without end.
+      const waitSeconds = limiter.take(visitor)
+      return refuse(c, waitSeconds > 0 ? tooMany(waitSeconds) : noRehearsal)
+    }
     const published = ledger.published()
     const spot = spotHeldAs(published.spot(c.req.param('spot') ?? ''), asked?.as ?? null)
     const isSpared = asked !== null && (await rehearsals.mayAsk(asked.rehearsal.code, spot?.id))
     const waitSeconds = isSpared ? 0 : limiter.take(visitor)
+    if (waitSeconds > 0) metrics.refusedNetworks.note(visitor)
     const latest = spot && published.latestVersion(spot.form)
     if (waitSeconds > 0)
       return spot !== undefined && latest !== undefined && isFormPost(c)

@@ -67,6 +67,12 @@ export class OwnerKeys {
     private readonly now: () => number,
   ) {}
 
+  /** Whether it is the computer's own key, or one of those that were read within the last second. */
+  async isInMemory(given: string): Promise<boolean> {
+    if (isSameKey(given, this.ownKey)) return true
+    return (await this.all()).has(hashOf(given))
+  }
+
   /** Whose key was given; null for none of ours. */
   async bearerOf(given: string): Promise<Bearer | 'withdrawn' | null> {
     if (isSameKey(given, this.ownKey)) return { id: 'computer', name: 'The computer’s own key', ...grantOf({}) }

@@ -44,7 +44,7 @@ function siteNeed({ site, spot, said, pages }: SiteNeed, name: string): Need {
 /** What the receiver tells that waits for the owner: a damaged store, mail that does not go, a clock that leapt. */
 export function useReceiverNeeds(): ComputedRef<Need[]> {
   const workspace = useWorkspace()
-  const { mail, leap, care, letters, pages } = useReceiverState()
+  const { mail, leap, care, letters, pages, refused } = useReceiverState()
   const senders = computed(() =>
     workspace.lists.flatMap(({ id, name }) => {
       const published = workspace.mail(id)?.published ?? null
@@ -59,6 +59,7 @@ export function useReceiverNeeds(): ComputedRef<Need[]> {
       ...careNeeds(care.value),
       ...(leap.value === null ? [] : [clockNeed(leap.value)]),
       ...mailNeeds(mail.value, senders.value),
+      ...refusedNeeds(refused.value),
     ]
   })
 }
@@ -88,6 +89,23 @@ function careNeeds(care: StateOf<'care'>): Need[] {
             about: 'Backups',
           },
         ]),
+  ]
+}
+
+/** So many refusals of one network are no slip of a hand. */
+const TOLD_FROM = 100
+
+function refusedNeeds(refused: { networks: number; most: number } | null): Need[] {
+  if (refused === null || refused.most < TOLD_FROM) return []
+  const times = refused.most.toLocaleString('en-GB')
+  return [
+    {
+      key: 'networks refused',
+      order: 4,
+      text: `One network was refused ${times} times today${refused.networks > 1 ? `, and ${refused.networks - 1} more at times` : ''}: it asked for far more than visitors do. Everybody else is served as always.`,
+      to: { name: 'settings', hash: '#browsers' },
+      about: 'Who may come in',
+    },
   ]
 }
 

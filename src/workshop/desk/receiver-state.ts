@@ -23,6 +23,7 @@ export const useReceiverState = createSharedComposable(() => {
   /** Null while that is not known. */
   const mail = shallowRef<MailState | null>(null)
   const leap = shallowRef<ClockLeap | null>(null)
+  const refused = shallowRef<{ networks: number; most: number } | null>(null)
   const care = shallowRef<CareState | null>(null)
   const letters = shallowRef<readonly LetterNeed[]>([])
   const pages = shallowRef<readonly SiteNeed[]>([])
@@ -32,7 +33,9 @@ export const useReceiverState = createSharedComposable(() => {
     care.value = (await client?.care().catch(() => null)) ?? null
     letters.value = (await client?.lettersNeedingHand().catch(() => null))?.needs ?? []
     pages.value = (await client?.crawlNeeds().catch(() => null))?.needs ?? []
-    leap.value = (await client?.describe().catch(() => null))?.leap ?? null
+    const told = (await client?.describe().catch(() => null)) ?? null
+    leap.value = told?.leap ?? null
+    refused.value = told?.refusedToday ?? null
   }
   // Its words: each setting that is kept makes another object of the same.
   watch(() => JSON.stringify(receiver.pairing), look, { immediate: true })
@@ -69,5 +72,5 @@ export const useReceiverState = createSharedComposable(() => {
           },
         ],
   )
-  return { mail, leap, care, letters, pages, isOnline, wants }
+  return { mail, leap, refused, care, letters, pages, isOnline, wants }
 })

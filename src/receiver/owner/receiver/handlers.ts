@@ -9,6 +9,7 @@ import { type BrowserPort } from '../../browser'
 import type { Clock } from '../../clock'
 import { complain } from '../../log'
 import type { Ledger } from '../../ledger'
+import type { Metrics } from '../../metrics'
 import { bytesAs, refused } from '../../http/answers'
 import type { Settings } from '../../settings'
 import { described } from '../../http/described'
@@ -23,7 +24,8 @@ export function receiverRoutes(
     settings,
     clock,
     browsers,
-  }: { ledger: Ledger; settings: Settings; clock: Clock; browsers: BrowserPort | null },
+    metrics,
+  }: { ledger: Ledger; settings: Settings; clock: Clock; browsers: BrowserPort | null; metrics: Metrics },
 ): void {
   routes.openapi(paths.describeReceiver, async (c) =>
     c.json(
@@ -33,6 +35,7 @@ export function receiverRoutes(
         latestChange: await ledger.latestChange(),
         publicUrl: settings.publicUrl,
         leap: clock.leap(),
+        refusedToday: metrics.refusedNetworks.today(),
         bearer: c.get('bearer'),
       },
       200,

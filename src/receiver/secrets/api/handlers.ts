@@ -1,12 +1,8 @@
 import { api, type Openings } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
-import type { Limiter } from '../../limits'
-import { tooManyRequests } from '../../http/problem'
 import type { Bearer } from '../../http/bearer'
 import type { OwnerKeys } from '..'
-import type { Settings } from '../../settings'
-import { visitorAddress } from '../../http/visitor-address'
 import { conflict, refused } from '../../http/answers'
 import type { FoundOpening, ReceiverParts, Subject } from '../../subject'
 import { described } from '../../http/described'
@@ -16,22 +12,26 @@ const paths = described(api.keys)
 /** The fragment never leaves the browser, so a code stands in no log. */
 export const pairingAddress = (publicUrl: string, code: string) => `${publicUrl}/#pair=${code}`
 
-/** Whose key a request came with; null for none of ours. */
-export async function bearerIn(c: Context, keys: OwnerKeys): Promise<Bearer | 'withdrawn' | null> {
+/**
+ * Whose key a request came with; null for none of ours.
+ *
+ * @param mayLook asked for a key that is none of those in memory: whether it may be looked for, since others' wrong keys
+ *   are not counted against right ones
+ */
+export async function bearerIn(
+  c: Context,
+  keys: OwnerKeys,
+  { mayLook }: { mayLook(): boolean },
+): Promise<Bearer | 'withdrawn' | 'not-looked' | null> {
   const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
+  if (given !== undefined && (await keys.isInMemory(given))) return keys.bearerOf(given)
+  if (!mayLook()) return 'not-looked'
   return given === undefined ? null : keys.bearerOf(given)
 }
 
 /** The route for browsers without a key. */
-export function pairRoute(
-  routes: OpenAPIHono,
-  keys: OwnerKeys,
-  { trustedProxies }: Pick<Settings, 'trustedProxies'>,
-  limiter: Limiter,
-): void {
+export function pairRoute(routes: OpenAPIHono, keys: OwnerKeys): void {
   routes.openapi(paths.pair, async (c) => {
-    const waitSeconds = limiter.take(visitorAddress(c, trustedProxies))
-    if (waitSeconds > 0) return refused(c, tooManyRequests(waitSeconds))
     const { code, name } = c.req.valid('json')
     const exchanged = await keys.exchange(code, name)
     if (exchanged === 'spent')
