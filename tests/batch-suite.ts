@@ -109,9 +109,8 @@ export function batchSuite(name: string, engines: Place): void {
         const { member } = await store.signUp(signUp(email), email)
         return (await store.member(member))!
       }
-      const [left, waiting, removed, elsewhere] = [
+      const [left, removed, elsewhere] = [
         await member('left@m.example'),
-        await member('waiting@m.example'),
         await member('removed@m.example'),
         await member('elsewhere@m.example'),
       ]

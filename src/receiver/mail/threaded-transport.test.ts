@@ -25,7 +25,7 @@ test('answers and refusals come back to the mail they are of; a thread that ende
   expect(await Promise.all([send('ada'), send('ben'), refused])).toEqual([
     '250 ada',
     '250 ben',
-    { cause: 'unclear', code: 550, key: 'recipient 550 ', said: '550 nobody here' },
+    { cause: 'unclear', code: 550, key: 'recipient 550 ', stage: 'recipient', said: '550 nobody here' },
   ])
   const broken = send('ends').catch(refusalOf)
   expect(await broken).toMatchObject({ cause: 'passing' })

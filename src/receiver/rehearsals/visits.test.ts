@@ -145,7 +145,7 @@ someTest(
       () => 'passed',
     )
     expect(outcomes).toEqual(Object.fromEntries(Object.keys(outcomes).map((name) => [name, 'passed'])))
-    expect(Object.keys(outcomes).length).toBeGreaterThan(1)
+    expect(Object.keys(outcomes).length).toBeGreaterThan(0)
   },
   LONGEST_MS,
 )

@@ -28,7 +28,8 @@ export function streamNews(
       ledger.onNews(() => wake()),
       keys.whenWithdrawn(() => wake()),
     ]
-    const isLetIn = async () => ![null, 'withdrawn'].includes((await bearerIn(c, keys, { mayLook: () => true })) as string | null)
+    const isLetIn = async () =>
+      ![null, 'withdrawn'].includes((await bearerIn(c, keys, { mayLook: () => true })) as string | null)
     try {
       let told = ''
       const news = async () =>
