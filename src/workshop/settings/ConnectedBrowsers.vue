@@ -42,16 +42,16 @@ function mayWords({ right, seesPeople }: Pick<OwnersKey, 'right' | 'seesPeople'>
       row-key="id"
       empty-text="Nobody by a key of their own yet."
     >
-      <ElTableColumn label="Who" min-width="170">
+      <ElTableColumn label="Who" min-width="160">
         <template #default="{ row }"> {{ row.name }} <span v-if="row.isThis" class="quiet">(this one)</span> </template>
       </ElTableColumn>
-      <ElTableColumn label="May" min-width="150">
+      <ElTableColumn label="May" min-width="140">
         <template #default="{ row }">{{ mayWords(row as OwnersKey) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="Since" min-width="110">
+      <ElTableColumn label="Since" min-width="95">
         <template #default="{ row }">{{ moment(row.madeAt) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="Last here" min-width="110">
+      <ElTableColumn label="Last here" min-width="95">
         <template #default="{ row }">{{ moment(row.usedAt) }}</template>
       </ElTableColumn>
       <ElTableColumn label="Until" min-width="110">

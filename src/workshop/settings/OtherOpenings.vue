@@ -30,7 +30,7 @@ const words = {
       or withdraw it, where it may have come into other hands.
     </p>
     <ElTable v-bind="stacked" :data="rows" row-key="key" aria-labelledby="openings-title">
-      <ElTableColumn label="For" min-width="200">
+      <ElTableColumn label="For" min-width="180">
         <template #default="{ row }">
           <RouterLink v-if="row.of === 'service'" :to="{ name: 'connections', params: { id: row.id } }">{{
             row.name
@@ -39,19 +39,19 @@ const words = {
           <span class="quiet">{{ row.of === 'service' ? ' (service)' : ' (page of results)' }}</span>
         </template>
       </ElTableColumn>
-      <ElTableColumn label="Made by" min-width="150">
+      <ElTableColumn label="Made by" min-width="110">
         <template #default="{ row }">{{ row.by ?? '–' }}</template>
       </ElTableColumn>
-      <ElTableColumn label="Since" min-width="110">
+      <ElTableColumn label="Since" min-width="95">
         <template #default="{ row }">{{ moment(row.madeAt) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="Last used" min-width="110">
+      <ElTableColumn label="Last used" min-width="95">
         <template #default="{ row }">{{ moment(row.usedAt) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="Until" min-width="110">
+      <ElTableColumn label="Until" min-width="95">
         <template #default="{ row }">{{ moment(row.until) }}</template>
       </ElTableColumn>
-      <ElTableColumn label="" min-width="200" align="right">
+      <ElTableColumn label="" min-width="150" align="right">
         <template #default="{ row }">
           <template v-if="isOwner">
             <ElButton
