@@ -88,18 +88,6 @@ export function receiverApp({
   const puzzles = new Puzzles(ledger.values, clock.now)
   const noticeProxy = proxyNotice(settings)
   const limits = limitsOfAll(settings, readLimiter, metrics.refusedNetworks)
-  app.use('/health', limits)
-  app.options('/join/*', limits)
-  app.get('/health', async (c) => {
-    c.header('X-Content-Type-Options', 'nosniff')
-    try {
-      if (stopping.aborted) throw new Error('It stops.')
-      await ledger.checkHealth()
-      return c.json({ status: 'ok' })
-    } catch {
-      return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
-    }
-  })
   for (const path of [
     '/page/*',
     '/frame/*',
@@ -117,10 +105,22 @@ export function receiverApp({
     ...{ ledger, settings, keys, rehearsals, mail, clock, browsers, care, handOver, metrics, stopping, mover },
     ...{ limiter, causes, puzzles, counting, files, noticeProxy },
   }
+  // Posts of sign-ups have a limit of their own.
+  app.on(['GET', 'PUT', 'PATCH', 'DELETE', 'OPTIONS'], '/join/*', limits)
   // Before what all others pass through: a route that meets no middleware is answered without a chain of promises.
   app.route('/', joinRoutes({ ...visitorParts, now: mail.now }))
+  app.use(limits)
+  app.get('/health', async (c) => {
+    c.header('X-Content-Type-Options', 'nosniff')
+    try {
+      if (stopping.aborted) throw new Error('It stops.')
+      await ledger.checkHealth()
+      return c.json({ status: 'ok' })
+    } catch {
+      return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
+    }
+  })
   const isSecure = settings.publicUrl.startsWith('https:')
-  app.use((c, next) => (c.req.path === '/health' || c.req.path.startsWith('/join/') ? next() : limits(c, next)))
   app.use(async (c, next) => {
     noticeProxy(c)
     // NUL can be kept nowhere, so nothing has such an address.

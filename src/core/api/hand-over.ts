@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { addressesIn, ofPeople } from '#core/privacy'
+import { passphrase } from './keys'
 import { CONTRADICTS, route } from './route'
 import {
   connectionSchema,
@@ -224,9 +225,6 @@ export type Comparison = z.infer<typeof comparisonSchema>
 const connection = z.object({ id: connectionIdSchema })
 const handOver = z.object({ id: handOverIdSchema })
 const unknown = { 404: 'There is no such thing here, or not yet.' } as const
-
-/** Long enough that it is not guessed from a file that was lost. */
-const passphrase = z.string().min(8).max(500)
 
 export const handOverRoutes = {
   readOutside: route({

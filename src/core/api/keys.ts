@@ -94,7 +94,7 @@ const keys = z.object({
 export type Openings = z.infer<typeof keys>
 
 /** Long enough that it is not guessed from a file that was lost. */
-const passphrase = z.string().min(8).max(500)
+export const passphrase = z.string().min(8).max(500)
 
 export const keysRoutes = {
   pair: route({

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Hono } from 'hono'
-import type { ClientPage } from '#core/api'
+import type { ClientPage, Openings } from '#core/api'
 import { receiverApp } from '../app'
 import { fillFromDemo } from '../demo'
 import { type Ledger, openLedger } from '../ledger'
@@ -17,7 +17,7 @@ let ledger: Ledger
 let app: Hono
 beforeAll(async () => {
   folder = mkdtempSync(join(tmpdir(), 'clients-'))
-  ledger = await openLedger(await openStore(folder), Date.now)
+  ledger = await openLedger(await openStore(folder), () => Date.now())
   const addresses = { sites: 'http://127.0.0.1:4320', receiver: 'https://forms.example', services: null }
   await fillFromDemo(ledger, DEMO, folder, addresses)
   const settings = settingsFor({ ASKBOX_PUBLIC_URL: 'https://forms.example' }, folder)
@@ -28,8 +28,8 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-async function make(name: string, forms: string[] = []): Promise<ClientPage> {
-  const body = JSON.stringify({ name, forms })
+async function make(name: string, forms: string[] = [], until: number | null = null): Promise<ClientPage> {
+  const body = JSON.stringify({ name, forms, until })
   const answer = await app.request('/api/clients', { method: 'POST', headers, body })
   return ((await answer.json()) as { pages: ClientPage[] }).pages.find((page) => page.name === name)!
 }
@@ -90,4 +90,23 @@ test('an address that was withdrawn, or was not made here, leads nowhere', async
     expect([wrong, (await app.request(wrong)).status]).toEqual([wrong, 404])
   await app.request(`/api/clients/${page.id}/withdraw`, { method: 'POST', headers, body: '{}' })
   expect((await app.request(path)).status).toBe(404)
+})
+
+test('it stands among what opens the house, by whom and last looked at, and ends with its last day', async () => {
+  const opened = async () =>
+    ((await (await app.request('/api/keys', { headers })).json()) as Openings).pages.find(
+      ({ name }) => name === 'For a while',
+    )
+  const until = Date.now() + 3_600_000
+  const page = await make('For a while', [], until)
+  expect(await opened()).toMatchObject({ by: 'The computer’s own key', usedAt: null, until })
+  expect((await app.request(pathOf(page))).status).toBe(200)
+  expect((await opened())!.usedAt).toBeGreaterThanOrEqual(page.madeAt)
+  jest.spyOn(Date, 'now').mockReturnValue(until)
+  try {
+    expect((await app.request(pathOf(page))).status).toBe(404)
+    expect(await opened()).toBeUndefined()
+  } finally {
+    jest.restoreAllMocks()
+  }
 })

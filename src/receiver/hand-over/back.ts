@@ -8,6 +8,7 @@ import type { FoundOpening } from '../subject'
 import { isSameText } from '../marks'
 import type { LinkKeys } from '../secrets'
 import { digestOf } from './hand'
+import { HEARD, heardName } from './keys'
 import type { HandOverApi } from './parts'
 
 /** Address where a service reports people who left; knowing it is the permission. */
@@ -15,7 +16,6 @@ export function backAddress(publicUrl: string, keys: LinkKeys, { id }: Pick<Conn
   return `${publicUrl}/back/${id}.${keys.serviceMarks(id)[0]}`
 }
 
-const HEARD = 'heard from service '
 /** When it was last is written so often at most. */
 const HEARD_EVERY_MS = 3_600_000
 
@@ -27,7 +27,7 @@ export async function serviceOpenings(ledger: Ledger): Promise<FoundOpening[]> {
     .connections()
     .map(({ id, name }) => {
       const anew = keys.serviceAnew(id)
-      const usedAt = heard.find((one) => one.name === HEARD + id)?.value as number | undefined
+      const usedAt = heard.find((one) => one.name === heardName(id))?.value as number | undefined
       return {
         of: 'services',
         id,
@@ -81,7 +81,7 @@ export async function takeBack({
 }): Promise<'unknown' | 'unreadable' | number> {
   const connection = await connectionOf({ name, body, headers }, ledger, parts)
   if (connection === null) return 'unknown'
-  await ledger.values.change<number>(HEARD + connection.id, (before) =>
+  await ledger.values.change<number>(heardName(connection.id), (before) =>
     before === null || hasPassed(before, HEARD_EVERY_MS, parts.now()) ? parts.now() : before,
   )
   const told = toldIn(connection, body)

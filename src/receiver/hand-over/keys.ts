@@ -30,6 +30,9 @@ export interface ConnectionState {
 
 const keyName = (id: ConnectionId) => `connection-key ${id}`
 const stateName = (id: ConnectionId) => `connection-state ${id}`
+/** When a service was last heard from, in milliseconds since 1970. */
+export const HEARD = 'heard from service '
+export const heardName = (id: string) => HEARD + id
 
 /** Keys of connections: sealed where they lie, opened for a request, told to nobody. */
 export class Keys {
@@ -111,6 +114,7 @@ export class Keys {
   async forget(id: ConnectionId): Promise<void> {
     await this.ledger.values.drop(keyName(id))
     await this.ledger.values.drop(stateName(id))
+    await this.ledger.values.drop(heardName(id))
   }
 }
 

@@ -38,6 +38,8 @@ async function askedTimes(times: number, method: string, path: string, more: Rec
 /** What anybody may ask, from the contract; and what is not there. */
 const publicPaths: [string, string][] = [
   ['post', `/join/${spot.id}`],
+  ['get', `/join/${spot.id}`],
+  ['post', `/join/${spot.id}/and/more`],
   ['get', `/answer/${spot.id}/joined`],
   ['post', `/resend/${spot.id}`],
   ['get', `/page/${spot.id}`],

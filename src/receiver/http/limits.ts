@@ -14,8 +14,8 @@ const MANY_A_MINUTE = 6_000
 /** Posts that keep a promise to a person: put off, never refused. */
 const PUT_OFF = /^\/(?:leave|confirm)\//
 const PUT_OFF_MS = 3_000
-/** Sign-ups, and the owner's side, are counted where they are taken in: by what they bring. */
-const ELSEWHERE = /^\/(?:join|api)\//
+/** The owner's side is counted where its key is read: right keys are not. So are posts of sign-ups, which never get here. */
+const ELSEWHERE = /^\/api\//
 
 /** The limit of all paths. @param readLimiter for what visitors read and press */
 export function limitsOfAll(

@@ -16,6 +16,8 @@ const DAY_MS = 86_400_000
 const AT_ONCE = 4
 /** While the server refuses everybody, one mail asks now and then whether it still does. */
 const PROBE_EVERY_MS = HOUR_MS
+/** After so long a mail to a domain that takes none of us is given up: four to five days (RFC 5321, section 4.5.4.1). */
+const LONGEST_HELD_MS = 5 * DAY_MS
 /** Waiting mails that are looked through at once. */
 const MOST_LOOKED_AT = 5_000
 const PROBED = 'mail-probed'
@@ -300,10 +302,12 @@ export class Sender {
     const { refusing } = await this.settings()
     if (refusing.length === 0) return []
     const waiting = await this.waiting()
-    return refusing.map((one) => ({
-      ...one,
-      waiting: waiting.filter(({ compared }) => domainOf(compared) === one.domain).length,
-    }))
+    return refusing
+      .map((one) => ({
+        ...one,
+        waiting: waiting.filter(({ compared }) => domainOf(compared) === one.domain).length,
+      }))
+      .filter((one) => one.waiting > 0)
   }
 
   private async waiting(): Promise<QueuedMail[]> {
@@ -332,7 +336,10 @@ export class Sender {
       if (waitMs <= 0) {
         going.push(mail)
         if (nextAt !== undefined) asked.set(domain, now + PROBE_EVERY_MS)
-      } else await queue.tryAgain(mail.id, now + waitMs)
+      } else if (now - mail.queued > LONGEST_HELD_MS) {
+        const said = refusing.find((one) => one.domain === domain)!.said
+        await queue.settle(mail.id, { state: 'refused', said, isTarget: false })
+      } else await queue.putOff(mail.id, now + waitMs)
     }
     const isAsked = refusing.filter(({ domain, nextAt }) => asked.get(domain) !== nextAt)
     if (isAsked.length > 0)

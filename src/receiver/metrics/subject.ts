@@ -1,38 +1,37 @@
 import { type BlockList, isIPv6 } from 'node:net'
 import { allows } from '#core/api'
-import { addressLimiter } from '../limits'
 import { sendProblem, tooManyRequests } from '../http/problem'
 import { visitorAddress } from '../http/visitor-address'
-import { bearerIn } from '../secrets/api'
+import { keyReader } from '../secrets/api'
 import type { Subject } from '../subject'
-
-const WRONG_KEYS_A_MINUTE = 60
 
 /** Whether this process lives, and its figures. Whether sign-ups can be stored is asked at `/health`. */
 export const metrics: Subject = {
   name: 'metrics',
   tables: [],
-  visitors(routes, { metrics, settings, keys }) {
+  visitors(routes, parts) {
+    const { metrics, settings } = parts
     routes.get('/alive', (c) => c.json({ status: 'alive' }, 200, { 'Cache-Control': 'no-store' }))
-    const wrongKeys = addressLimiter(WRONG_KEYS_A_MINUTE)
+    const bearerIn = keyReader(parts)
     routes.get('/metrics', async (c) => {
-      const isFromList = isAmong(settings.metricsFrom, visitorAddress(c, settings.trustedProxies))
-      const visitor = visitorAddress(c, settings.trustedProxies)
-      const bearer = isFromList ? null : await bearerIn(c, keys, { mayLook: () => wrongKeys.take(visitor) === 0 })
-      if (bearer === 'not-looked') return sendProblem(c, tooManyRequests(60))
-      if (!isFromList && (bearer === null || bearer === 'withdrawn'))
-        return sendProblem(c, {
-          status: 401,
-          title: 'A key is needed',
-          detail: 'Send a key as “Authorization: Bearer <key>”, or ask from an address that ASKBOX_METRICS_FROM names.',
-          headers: { 'WWW-Authenticate': 'Bearer' },
-        })
-      if (bearer !== null && bearer !== 'withdrawn' && !allows(bearer, 'edit'))
-        return sendProblem(c, {
-          status: 403,
-          title: 'Not with this key',
-          detail: 'This key looks on, and sees no figures.',
-        })
+      if (!isAmong(settings.metricsFrom, visitorAddress(c, settings.trustedProxies))) {
+        const bearer = await bearerIn(c)
+        if (bearer === 'too-many') return sendProblem(c, tooManyRequests(60))
+        if (bearer === null || bearer === 'withdrawn')
+          return sendProblem(c, {
+            status: 401,
+            title: 'A key is needed',
+            detail:
+              'Send a key as “Authorization: Bearer <key>”, or ask from an address that ASKBOX_METRICS_FROM names.',
+            headers: { 'WWW-Authenticate': 'Bearer' },
+          })
+        if (!allows(bearer, 'edit'))
+          return sendProblem(c, {
+            status: 403,
+            title: 'Not with this key',
+            detail: 'This key looks on, and sees no figures.',
+          })
+      }
       return c.body(await metrics.text(), 200, { 'Content-Type': metrics.contentType, 'Cache-Control': 'no-store' })
     })
   },

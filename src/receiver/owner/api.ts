@@ -11,7 +11,7 @@ import { sendProblem, tooManyRequests } from '../http/problem'
 import { visitorAddress } from '../http/visitor-address'
 import { boundedJson } from '../http/read-body'
 import { addressLimiter, type Limiter } from '../limits'
-import { bearerIn, pairRoute } from '../secrets/api'
+import { keyReader, pairRoute } from '../secrets/api'
 import { UnstorableText } from '../store'
 import type { ReceiverParts, Subject } from '../subject'
 import { notAsDescribed } from '../http/answers'
@@ -22,13 +22,11 @@ const LONGEST_BODY_MS = 110_000
 /** An owner's house may have several browsers; who guesses has no chance, and little time. */
 const PAIRINGS_A_MINUTE = 20
 const DESCRIPTIONS_A_MINUTE = 60
-/** A key is pasted, or kept: whoever brings so many wrong ones tries them. */
-const WRONG_KEYS_A_MINUTE = 60
 
 /** `/api/…`: the owner's side. Every path needs a key, but the description of them all, and the exchange of a code for one. */
 export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
   const { keys, settings, metrics } = parts
-  const wrongKeys = addressLimiter(WRONG_KEYS_A_MINUTE)
+  const bearerIn = keyReader(parts)
   const routes = new OpenAPIHono({
     defaultHook: (result, c) => (result.success ? undefined : notAsDescribed(c, result.error)),
   }).basePath('/api')
@@ -88,12 +86,8 @@ export function apiRoutes(parts: ReceiverParts, subjects: readonly Subject[]) {
   pairRoute(routes, keys)
   routes.use('*', async (c, next) => {
     c.header('Cache-Control', 'no-store')
-    const visitor = visitorAddress(c, settings.trustedProxies)
-    const bearer = await bearerIn(c, keys, { mayLook: () => wrongKeys.take(visitor) === 0 })
-    if (bearer === 'not-looked') {
-      metrics.refusedNetworks.note(visitor)
-      return sendProblem(c, tooManyRequests(60))
-    }
+    const bearer = await bearerIn(c)
+    if (bearer === 'too-many') return sendProblem(c, tooManyRequests(60))
     if (bearer === 'withdrawn')
       return sendProblem(c, {
         status: 401,

@@ -44,6 +44,18 @@ const OWNERS = { name: '', right: 'owner', seesPeople: true } as const
 const describeWith = async (key: string) =>
   (await (await app()).request('/api/keys', { headers: { Authorization: `Bearer ${key}` } })).status
 
+test('a key with a last day ends with it, as if it had been withdrawn, and the list says until when', async () => {
+  const endsAt = now + 86_400_000
+  const { code } = await keys.newCode({ ...OWNERS, name: 'Anna', endsAt }, 'computer')
+  const { key } = (await pair(code)).body
+  now = endsAt - 1
+  expect(await describeWith(key)).toBe(200)
+  expect(await keys.list()).toMatchObject([{ name: 'Anna', until: endsAt, withdrawnAt: null }])
+  now = endsAt
+  expect(await describeWith(key)).toBe(401)
+  expect(await keys.bearerOf(key)).toBe('withdrawn')
+})
+
 test('a code gives one key, which opens the owner’s side after a restart too, until it is withdrawn', async () => {
   const { code } = await keys.newCode(OWNERS, 'computer')
   const both = await Promise.all([pair(code), pair(code)])

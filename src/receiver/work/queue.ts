@@ -43,6 +43,8 @@ export interface Queue {
   hurry(worker: string): Promise<void>
   /** Tries one that was refused, or that waits for its next try, as if for the first time: now, or when it is said. */
   tryAgain(id: string, due?: number): Promise<boolean>
+  /** Has one that waits be tried later; its tries so far count. */
+  putOff(id: string, due: number): Promise<boolean>
   job(id: string): Promise<Job | null>
   inState(worker: string, state: JobState, limit: number): Promise<Job[]>
   ofSpace(space: string): Promise<Job[]>
@@ -128,6 +130,7 @@ export function openQueue(
       change(id, ({ state, holder }) =>
         state !== 'done' && holder === '' ? { state: 'open', due, attempts: 0 } : null,
       ),
+    putOff: (id, due) => change(id, ({ state, holder }) => (state === 'open' && holder === '' ? { due } : null)),
     job: (id) => engine.now.job(id),
     inState: (worker, state, limit) => engine.now.jobsInState(worker, state, limit),
     ofSpace: (space) => engine.now.jobsOfSpace(space),

@@ -101,7 +101,7 @@ function saveFile(): void {
     </form>
     <WebhookSheet v-if="connection.way.kind === 'webhook'" :connection="connection" :way="connection.way" />
     <Labelled
-      v-if="standing && abilitiesOf(connection.way).tellsBack"
+      v-if="standing && standing.backAddress !== '' && abilitiesOf(connection.way).tellsBack"
       label="Where it can tell of who left or bounced there"
       hint="Give it to the service, if it tells others what happens. Whoever knows this address can take people off your lists."
     >

@@ -86,7 +86,7 @@ async function replace(): Promise<void> {
       <ElProgress class="progress" :percentage="Math.round(share * 100)" aria-label="Working on the file" />
       <ElButton @click="work?.stop()">Stop</ElButton>
     </div>
-    <div v-else class="row">
+    <div v-else class="row files">
       <SaveFile is-main />
       <ElUpload :auto-upload="false" :show-file-list="false" accept=".json,application/json" @change="read($event.raw)">
         <span class="el-button"><Upload :size="16" /><span>Open a saved file</span></span>
@@ -126,6 +126,9 @@ async function replace(): Promise<void> {
 </template>
 
 <style scoped>
+.files {
+  align-items: start;
+}
 .notice {
   padding: var(--gap-3) var(--gap-4);
   border-inline-start: 4px solid var(--raspberry);

@@ -40,6 +40,8 @@ async function save(): Promise<void> {
     const written = await work.value.result
     handToDownloads(written)
     handed.value = written
+    withLinks.value = false
+    passphrase.value = ''
   } catch (error) {
     if (!isStopped(error))
       notices.problem(
@@ -79,10 +81,12 @@ async function confirm(): Promise<void> {
         ><Download :size="16" /><span>Save everything as a file</span></ElButton
       >
       <template v-if="mayHaveLinks">
-        <ElCheckbox v-model="withLinks"
-          >With the key of links in mails: needed where Ask Box has to begin anew from this file</ElCheckbox
+        <ElCheckbox v-model="withLinks">With the key of links in mails</ElCheckbox>
+        <Labelled
+          v-if="withLinks"
+          label="Passphrase for that key"
+          hint="At least 8 characters; it is kept nowhere. Needed where Ask Box begins anew from this file: links in mails that are out go on then."
         >
-        <Labelled v-if="withLinks" label="Passphrase for that key" hint="At least 8 characters. It is kept nowhere.">
           <ElInput v-model="passphrase" type="password" autocomplete="new-password" />
         </Labelled>
       </template>
@@ -91,6 +95,12 @@ async function confirm(): Promise<void> {
 </template>
 
 <style scoped>
+.save-file {
+  display: grid;
+  gap: var(--gap-1);
+  justify-items: start;
+  max-width: 26rem;
+}
 .handed {
   display: grid;
   gap: var(--gap-2);

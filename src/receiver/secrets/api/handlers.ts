@@ -1,7 +1,9 @@
 import { api, type Openings } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
+import { addressLimiter } from '../../limits'
 import type { Bearer } from '../../http/bearer'
+import { visitorAddress } from '../../http/visitor-address'
 import type { OwnerKeys } from '..'
 import { conflict, refused } from '../../http/answers'
 import type { FoundOpening, ReceiverParts, Subject } from '../../subject'
@@ -12,21 +14,29 @@ const paths = described(api.keys)
 /** The fragment never leaves the browser, so a code stands in no log. */
 export const pairingAddress = (publicUrl: string, code: string) => `${publicUrl}/#pair=${code}`
 
+/** The key that a request brings; null for none. */
+export const keyIn = (c: Context): string | null =>
+  /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1] ?? null
+
+/** A key is pasted, or kept: whoever brings so many wrong ones tries them. */
+const WRONG_KEYS_A_MINUTE = 60
+
 /**
- * Whose key a request came with; null for none of ours.
- *
- * @param mayLook asked for a key that is none of those in memory: whether it may be looked for, since others' wrong keys
- *   are not counted against right ones
+ * Reads whose key a request came with: null for none of ours. Right keys are not counted against wrong ones, so a network
+ * that tries keys shuts nobody else out.
  */
-export async function bearerIn(
-  c: Context,
-  keys: OwnerKeys,
-  { mayLook }: { mayLook(): boolean },
-): Promise<Bearer | 'withdrawn' | 'not-looked' | null> {
-  const given = /^Bearer (.+)$/.exec(c.req.header('Authorization') ?? '')?.[1]
-  if (given !== undefined && (await keys.isInMemory(given))) return keys.bearerOf(given)
-  if (!mayLook()) return 'not-looked'
-  return given === undefined ? null : keys.bearerOf(given)
+export function keyReader({ keys, settings, metrics }: Pick<ReceiverParts, 'keys' | 'settings' | 'metrics'>) {
+  const wrongKeys = addressLimiter(WRONG_KEYS_A_MINUTE)
+  return async (c: Context): Promise<Bearer | 'withdrawn' | 'too-many' | null> => {
+    const given = keyIn(c)
+    if (given !== null && (await keys.isInMemory(given))) return keys.bearerOf(given)
+    const visitor = visitorAddress(c, settings.trustedProxies)
+    if (wrongKeys.take(visitor) > 0) {
+      metrics.refusedNetworks.note(visitor)
+      return 'too-many'
+    }
+    return given === null ? null : keys.bearerOf(given)
+  }
 }
 
 /** The route for browsers without a key. */

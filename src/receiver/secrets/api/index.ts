@@ -1,1 +1,1 @@
-export { bearerIn, keysApiRoutes, pairingAddress, pairRoute } from './handlers'
+export { keyIn, keyReader, keysApiRoutes, pairingAddress, pairRoute } from './handlers'

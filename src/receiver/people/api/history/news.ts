@@ -1,7 +1,7 @@
 import type { Context } from 'hono'
 import { stream } from 'hono/streaming'
 import type { ReceiverParts } from '../../../subject'
-import { bearerIn } from '../../../secrets/api'
+import { keyIn } from '../../../secrets/api'
 
 /** How often a quiet stream shows that it is alive. Proxies often cut connections after 60 s of silence. */
 const HEARTBEAT_MS = 20_000
@@ -28,8 +28,9 @@ export function streamNews(
       ledger.onNews(() => wake()),
       keys.whenWithdrawn(() => wake()),
     ]
+    const key = keyIn(c)
     const isLetIn = async () =>
-      ![null, 'withdrawn'].includes((await bearerIn(c, keys, { mayLook: () => true })) as string | null)
+      key !== null && ![null, 'withdrawn'].includes((await keys.bearerOf(key)) as string | null)
     try {
       let told = ''
       const news = async () =>
