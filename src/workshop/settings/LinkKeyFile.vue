@@ -11,17 +11,8 @@ const words = {
     'With this file, links in mails that are out go on with a receiver that is new. The key lies in it under a passphrase; without it, nobody reads it, you neither.',
   file: 'Key of links.txt',
 }
-function client() {
-  const found = openings.client()
-  if (found === null) throw new Error('Ask Box does not answer just now.')
-  return found
-}
-const save = async (passphrase: string) => (await client().saveLinkKeys(passphrase)).sealed
-async function open(sealed: string, passphrase: string): Promise<void> {
-  openings.all.value = await client().openLinkKeys({ sealed: sealed.trim(), passphrase })
-}
 </script>
 
 <template>
-  <SealedFile :words="words" :save="save" :open="open" />
+  <SealedFile :words="words" :save="openings.saveLinks" :open="openings.openLinks" />
 </template>

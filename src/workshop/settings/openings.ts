@@ -12,6 +12,11 @@ export function useOpenings() {
   /** Id of what is asked about once more before it is shut. */
   const isSure = ref<string | null>(null)
   const client = () => (receiver.pairing === null ? null : clientFor({ ...receiver.pairing }))
+  function clientNow(): Client {
+    const asked = client()
+    if (asked === null) throw new Error('Ask Box does not answer just now.')
+    return asked
+  }
   const read = () =>
     client()
       ?.keys()
@@ -48,7 +53,13 @@ export function useOpenings() {
   }
 
   return {
-    ...{ all, isSure, read, make, client },
+    ...{ all, isSure, read, make },
+    /** Both throw what keeps them from it, in words. */
+    saveLinks: async (passphrase: string) => (await clientNow().saveLinkKeys(passphrase)).sealed,
+    openLinks: async (sealed: string, passphrase: string) => {
+      all.value = await clientNow().openLinkKeys({ sealed: sealed.trim(), passphrase })
+      notices.done('The key of links is back: links that it marked work.')
+    },
     withdraw: ({ id, name }: OwnersKey) =>
       change(
         (asked) => asked.withdrawKey(id),
