@@ -42,6 +42,7 @@ export async function letterGround(of?: Pick<Clock, 'now' | 'sureNow' | 'onSetBa
       clockFile: null,
       log: 'text' as const,
       metricsFrom: null,
+      nameServers: [],
     },
     smtpServer: { host: 'smtp.example', port: 25, security: 'none', user: '', password: '' },
     browser: null,

@@ -76,6 +76,7 @@ export async function openMailGround(
     clockFile: null,
     log: 'text' as const,
     metricsFrom: null,
+    nameServers: [],
     browser: null,
   }
   const rehearsals = new Rehearsals(ledger)

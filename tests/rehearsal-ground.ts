@@ -65,6 +65,7 @@ export async function openGround(browsers: (settings: Settings) => BrowserPort |
     clockFile: null,
     log: 'text' as const,
     metricsFrom: null,
+    nameServers: [],
     browser: null,
   }
   const rehearsals = new Rehearsals(ledger)

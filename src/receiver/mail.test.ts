@@ -84,6 +84,7 @@ beforeEach(async () => {
     clockFile: null,
     log: 'text' as const,
     metricsFrom: null,
+    nameServers: [],
     browser: null,
   }
   const rehearsals = new Rehearsals(ledger)

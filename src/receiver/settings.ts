@@ -1,4 +1,4 @@
-import { BlockList, isIPv4, isIPv6 } from 'node:net'
+import { BlockList, isIP, isIPv4, isIPv6 } from 'node:net'
 import type { SmtpServer } from '#core/api'
 import { isLoopback } from '#core/site'
 import { type LogFormat, logFormats } from './log'
@@ -37,6 +37,8 @@ export interface Settings {
   metricsFrom: BlockList | null
   /** A file that holds by how many milliseconds the clock is moved; for tests. */
   clockFile: string | null
+  /** Name servers that are asked about senders’ domains; empty for those of the computer. */
+  nameServers: string[]
   /** Path of the browser for rehearsals; `none` for none, null to look where packages put it. */
   browser: string | null
 }
@@ -85,6 +87,7 @@ export function readSettings(environment: Record<string, string | undefined>, de
         log: readLog(environment.ASKBOX_LOG),
         metricsFrom: readNetworks(environment, 'ASKBOX_METRICS_FROM'),
         clockFile: environment.ASKBOX_CLOCK_FILE || null,
+        nameServers: readNameServers(environment.ASKBOX_NAME_SERVERS),
         browser: environment.ASKBOX_BROWSER || null,
       },
     }
@@ -148,6 +151,20 @@ function readNetworks(environment: Record<string, string | undefined>, name: str
     list.addSubnet(address, prefix, family)
   }
   return list
+}
+
+/** Addresses with or without a port, as `Resolver.setServers` takes them: `192.0.2.1, [2001:db8::1]:53`. */
+function readNameServers(text: string | undefined): string[] {
+  const servers = (text ?? '').split(/[\s,]+/).filter(Boolean)
+  for (const one of servers) {
+    const [, bracketed, plain = one] = /^(?:\[([^\]]*)\]|([\d.]+))(?::\d{1,5})?$/.exec(one) ?? []
+    if (!isIP(bracketed ?? plain))
+      throw new WrongSetting(
+        'ASKBOX_NAME_SERVERS',
+        `must name addresses such as 192.0.2.1, but has “${one.slice(0, 60)}”`,
+      )
+  }
+  return servers
 }
 
 function readSecret(text: string | undefined): string | null {

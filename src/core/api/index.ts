@@ -29,6 +29,8 @@ export {
   refusingDomainSchema,
   type MailOnList,
   type MailServer,
+  type AwaitedSender,
+  awaitedSenderSchema,
   type MailState,
   type MessageWish,
   type OwnInbox,

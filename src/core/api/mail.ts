@@ -58,6 +58,31 @@ const ownInboxSchema = z.object({
 export type OwnInbox = z.infer<typeof ownInboxSchema>
 
 /** How mail is sent, and how much waits. */
+const senderFindingSchema = z.object({
+  about: z.enum(['free-mail', 'return-path', 'spf', 'dkim', 'dmarc']),
+  verdict: z.enum(['good', 'look', 'unknown']),
+  found: z.string(),
+  says: z.string(),
+  /** A TXT record that mends it, ready to paste, with the texts that it takes the place of. */
+  proposed: z.object({ name: z.string(), value: z.string(), replaces: z.array(z.string()) }).nullable(),
+})
+export type SenderFinding = z.infer<typeof senderFindingSchema>
+
+const recordKinds = ['spf', 'dkim', 'dmarc'] as const
+/** A sender whose records are looked up until all are there; times in milliseconds since 1970. */
+export const awaitedSenderSchema = z.object({
+  sender: z.string(),
+  bounce: z.string(),
+  /** Records that are not there yet. */
+  missing: z.array(z.enum(recordKinds)),
+  since: z.int(),
+  /** When name servers were asked last; null before they were. */
+  lookedAt: z.int().nullable(),
+  /** When nothing was missing any more; null until then. */
+  thereAt: z.int().nullable(),
+})
+export type AwaitedSender = z.infer<typeof awaitedSenderSchema>
+
 const mailStateSchema = z.object({
   server: smtpServerSchema.omit({ password: true }).extend({ hasPassword: z.boolean() }).nullable(),
   /** `environment` is `SMTP_URL`, which cannot be changed on screen. */
@@ -68,6 +93,7 @@ const mailStateSchema = z.object({
   isStopped: z.boolean(),
   halted: haltedSchema.nullable(),
   refusing: z.array(refusingDomainSchema.extend({ /** Mails that wait for it. */ waiting: z.int() })).default([]),
+  awaited: z.array(awaitedSenderSchema).default([]),
   /** People who were marked for a refusal that was not about their address. */
   wronglyMarked: z.int(),
   dkim: z.object({ domain: z.string(), selector: z.string(), name: z.string(), value: z.string() }).nullable(),
@@ -114,14 +140,6 @@ export type MessageWish = z.infer<typeof messageWishSchema>
 
 /** Whether it was sent, or typed in right, and what was said of it. */
 const saidSchema = z.object({ ok: z.boolean(), said: addressesIn(z.string()) })
-
-const senderFindingSchema = z.object({
-  about: z.enum(['free-mail', 'return-path', 'spf', 'dmarc']),
-  verdict: z.enum(['good', 'look', 'unknown']),
-  found: z.string(),
-  says: z.string(),
-})
-export type SenderFinding = z.infer<typeof senderFindingSchema>
 
 const takenReportSchema = z.object({
   recipient: ofPeople(z.string()),
@@ -261,6 +279,14 @@ export const mailRoutes = {
     summary: 'What receiving servers will make of a sender, as far as name servers tell.',
     query: z.object({ sender: z.string().max(320).default(''), bounce: z.string().max(320).default('') }),
     answer: z.object({ findings: z.array(senderFindingSchema) }),
+  }),
+  awaitRecords: route({
+    method: 'put',
+    path: '/mail/awaited',
+    needs: 'edit',
+    summary: 'Looks up what a sender’s domain is missing until it is there, for 14 days at most; or looks no more.',
+    body: z.strictObject({ sender: z.string().max(320), bounce: z.string().max(320), look: z.boolean() }),
+    answer: mailStateSchema,
   }),
   takeReport: route({
     method: 'post',

@@ -1,5 +1,6 @@
 import { parseEmail } from '#core/email'
 import { contrast, TEXT_CONTRAST } from '#core/look'
+import { isAligned } from '#core/sender'
 import { addressProblem } from '#core/site'
 import { placeholdersIn, plainText, saysNothing } from '#core/text'
 import { gifts } from './gift'
@@ -181,16 +182,4 @@ function giftProblems(settings: MailSettings): MailProblem[] {
 
 export function domainOf(address: string): string {
   return address.slice(address.lastIndexOf('@') + 1).toLowerCase()
-}
-
-/**
- * Whether a return path counts for its sender: both of one domain, or one within the other. RFC 7489, section 3.1.2, takes
- * the organizational domain of both, for which one would need a list of all public suffixes.
- */
-export function isAligned(returnDomain: string, senderDomain: string): boolean {
-  return (
-    returnDomain === senderDomain ||
-    returnDomain.endsWith(`.${senderDomain}`) ||
-    senderDomain.endsWith(`.${returnDomain}`)
-  )
 }

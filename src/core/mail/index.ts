@@ -22,7 +22,7 @@ export {
 export { giftFilesOf, gifts, giftsOnAnswer, handsOver, isGiftOpen, sizeWords } from './gift'
 export { answerLink } from './answer-link'
 export { hasSender, ownersAddress } from './owner'
-export { domainOf, isAligned, type MailProblem, mailProblems, needsLink } from './check'
+export { domainOf, type MailProblem, mailProblems, needsLink } from './check'
 export { causeOf, enhancedStatus, isWrongReason, type MailReply, type RefusalCause } from './refusal'
 export { type Delivery, deliverySchema } from './delivery'
 export { type Caused, type CausedMail, mailsCausedBy, MOST_MAILS_A_DAY } from './caused'

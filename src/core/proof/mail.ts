@@ -1,6 +1,7 @@
 import { parseEmail } from '#core/email'
 import type { List } from '#core/list'
-import { domainOf, isAligned, type MailSettings, type MessageKind, messageNames, needsLink } from '#core/mail'
+import { domainOf, type MailSettings, type MessageKind, messageNames, needsLink } from '#core/mail'
+import { isAligned } from '#core/sender'
 import { placeholders, plainText, type RichText } from '#core/text'
 import { evidence, failure } from './judge'
 import type { Failure } from './proof'

@@ -42,6 +42,7 @@ const settings = (): Settings => ({
   clockFile: null,
   log: 'text' as const,
   metricsFrom: null,
+  nameServers: [],
   browser: null,
 })
 const open = () => openCare({ ledger, settings: settings(), now: () => now })

@@ -77,6 +77,7 @@ beforeEach(async () => {
     clockFile: null,
     log: 'text' as const,
     metricsFrom: null,
+    nameServers: [],
     browser: null,
   }
   await openReceiver()

@@ -1,11 +1,11 @@
 import type { SmtpServer } from '#core/api'
-import { Resolver } from 'node:dns/promises'
 import { join } from 'node:path'
 import type { Clock } from '../clock'
 import { GiftFiles } from '../gifts'
 import type { Ledger } from '../ledger'
 import type { ComposeParts } from './compose'
 import { StandInMailbox } from './mailbox'
+import { nameServers } from './sender-check'
 import { Sender } from './sender'
 import { openThreadedTransport } from './threaded-transport'
 import { bytesOf } from './transport'
@@ -65,7 +65,6 @@ export function mailParts({
     ...(steady !== undefined && { steady }),
     ...(thread !== undefined && { open: (server, dkim) => openThreadedTransport(thread, server, dkim) }),
   })
-  const resolver = new Resolver({ timeout: 3_000, tries: 1 })
   const mailbox = settings.mailbox === null ? null : new StandInMailbox(settings.mailbox.folder)
   rehearsals.onEnd((code) => mailbox?.forgetThose(`-${code}@`))
   return {
@@ -80,7 +79,7 @@ export function mailParts({
     gifts,
     isStandIn,
     mailbox,
-    resolveTxt: (name) => resolver.resolveTxt(name),
+    nameServers: nameServers(settings.nameServers),
     now,
     sureNow,
   }

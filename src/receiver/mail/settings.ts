@@ -1,5 +1,13 @@
 import { z } from 'zod'
-import { haltedSchema, refusingDomainSchema, type Pace, paceSchema, type SmtpServer, smtpServerSchema } from '#core/api'
+import {
+  awaitedSenderSchema,
+  haltedSchema,
+  refusingDomainSchema,
+  type Pace,
+  paceSchema,
+  type SmtpServer,
+  smtpServerSchema,
+} from '#core/api'
 import type { Values } from '../values'
 
 export const dkimSchema = z.strictObject({
@@ -25,6 +33,7 @@ const ownInboxSchema = z.strictObject({
 export type KeptInbox = z.infer<typeof ownInboxSchema>
 
 export const MOST_REFUSING = 50
+export const MOST_AWAITED = 20
 
 export const mailServerSettingsSchema = z.strictObject({
   server: smtpServerSchema.nullable(),
@@ -35,6 +44,8 @@ export const mailServerSettingsSchema = z.strictObject({
   /** Domains that take none of us, while others do. */
   refusing: z.array(refusingDomainSchema).max(MOST_REFUSING).default([]),
   dkim: dkimSchema.nullable(),
+  /** Senders whose missing records are looked up until they are there. */
+  awaited: z.array(awaitedSenderSchema).max(MOST_AWAITED).default([]),
   /** At most one of each list. */
   ownInboxes: z.array(ownInboxSchema).default([]),
   /** By list, through what its mail went whose link somebody followed last; see `through` above. */
@@ -49,6 +60,7 @@ export const startSettings: MailServerSettings = {
   isStopped: false,
   halted: null,
   refusing: [],
+  awaited: [],
   dkim: null,
   ownInboxes: [],
   followed: {},

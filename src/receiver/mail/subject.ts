@@ -1,6 +1,7 @@
 import type { Subject } from '../subject'
 import { mailApiRoutes, mailTryRoutes, reportRoutes } from './api'
 import { mailboxRoutes } from './api/mailbox'
+import { awaitedJob } from './sender-check'
 import { MAIL } from './queued'
 
 export const mail: Subject = {
@@ -8,6 +9,7 @@ export const mail: Subject = {
   // Mails wait in the queue, and how they are sent is a value.
   tables: [],
   lanes: () => [MAIL],
+  jobs: ({ mail }) => [awaitedJob(mail)],
   workers: ({ mail: { sender } }) => [sender],
   uploads: (routes, { ledger }) => reportRoutes(routes, ledger),
   routes(routes, { ledger, settings, mail }) {

@@ -32,6 +32,7 @@ const settings: Settings = {
   clockFile: null,
   log: 'text' as const,
   metricsFrom: null,
+  nameServers: [],
   browser: null,
 }
 beforeEach(async () => {

@@ -203,6 +203,8 @@ export function clientFor({ receiver, key }: Pairing) {
       ask((api) => api.mail.writeMessage, { body: { to, ...message } }),
     checkSender: (sender: string, bounce: string) =>
       ask((api) => api.mail.checkSenderRoute, { query: { sender, bounce } }),
+    awaitRecords: (sender: string, bounce: string, look: boolean) =>
+      ask((api) => api.mail.awaitRecords, { body: { sender, bounce, look } }),
     /** @param bytes of one mail */
     sendReport: (bytes: BufferSource) => ask((api) => api.mail.takeReport, { body: bytes }),
     outside: () => ask((api) => api.handOver.readOutside, {}),

@@ -140,6 +140,18 @@ async function putBack(): Promise<void> {
       </ul>
       <ElButton @click="goOn">Try them now</ElButton>
     </section>
+    <ul v-if="state && state.awaited.length > 0" class="awaited small" aria-label="Records of senders">
+      <li v-for="one in state.awaited" :key="`${one.sender} ${one.bounce}`">
+        <template v-if="one.thereAt">
+          All that receivers look for is there for <b>{{ one.sender }}</b>, seen
+          {{ shownMoment(new Date(one.thereAt).toISOString()) }}.
+        </template>
+        <template v-else>
+          For <b>{{ one.sender }}</b> is not there yet: {{ one.missing.map((kind) => kind.toUpperCase()).join(', ') }}.
+          {{ one.lookedAt ? `Looked up ${shownMoment(new Date(one.lookedAt).toISOString())}.` : '' }}
+        </template>
+      </li>
+    </ul>
     <div v-if="state && state.wronglyMarked > 0" class="sheet told">
       <p>
         {{ state.wronglyMarked === 1 ? '1 person is' : `${state.wronglyMarked} people are` }} marked as taking no mail,
@@ -185,6 +197,13 @@ async function putBack(): Promise<void> {
 .told h2 {
   margin: 0;
   font-size: var(--text-m);
+}
+.awaited {
+  display: grid;
+  gap: var(--gap-2);
+  margin: 0;
+  padding: 0;
+  list-style: none;
 }
 .refusing {
   display: grid;

@@ -1,7 +1,7 @@
 import type { SmtpServer } from '#core/api'
 import { type GiftFiles } from '../../gifts'
 import type { Ledger } from '../../ledger'
-import { type ResolveTxt, type Sender, type StandInMailbox } from '..'
+import { type NameServers, type Sender, type StandInMailbox } from '..'
 import type { RehearsalMailParts } from '../../rehearsals'
 import type { Settings } from '../../settings'
 
@@ -13,7 +13,7 @@ export interface MailApiParts {
   /** Null where no stand-in mailbox runs. */
   mailbox: StandInMailbox | null
   isStandIn(server: SmtpServer): boolean
-  resolveTxt: ResolveTxt
+  nameServers: NameServers
   now(): number
   rehearsalMail: RehearsalMailParts
 }

@@ -27,6 +27,7 @@ export async function mailState({ ledger, settings, sender, mailbox, isStandIn }
     isStopped: mailSettings.isStopped,
     halted: mailSettings.halted,
     refusing: await sender.refusing(),
+    awaited: mailSettings.awaited,
     wronglyMarked: await ledger.countWronglyBounced(),
     dkim:
       mailSettings.dkim === null

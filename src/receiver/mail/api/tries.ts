@@ -1,17 +1,29 @@
 import { api } from '#core/api'
 import type { OpenAPIHono } from '@hono/zod-openapi'
 import { parseEmail } from '#core/email'
-import { bytesOf, checkSender, codeMail, newCode, openTransport, refusalOf, throughOf, typedIn } from '..'
+import {
+  bytesOf,
+  codeMail,
+  findingsOf,
+  lookFor,
+  newCode,
+  openTransport,
+  refusalOf,
+  stopLooking,
+  throughOf,
+  typedIn,
+} from '..'
 import { newId } from '../../random'
 import type { MailApiParts } from './parts'
 import { plainTest, sample, senderFor } from './sample'
+import { mailState } from './state'
 import { described } from '../../http/described'
 
 const paths = described(api.mail)
 
 /** Trials by mail: a test, a code to an own inbox, a message preview, a check of the sender. */
 export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
-  const { ledger, settings, sender, resolveTxt, now } = parts
+  const { ledger, settings, sender, now } = parts
   routes.openapi(paths.sendTest, async (c) => {
     const { to, message } = c.req.valid('json')
     const parsed = parseEmail(to)
@@ -88,10 +100,12 @@ export function mailTryRoutes(routes: OpenAPIHono, parts: MailApiParts): void {
   })
 
   routes.openapi(paths.checkSenderRoute, async (c) => {
-    const query = c.req.valid('query')
-    return c.json(
-      { findings: await checkSender({ ...query, host: (await sender.server())?.host ?? null }, resolveTxt) },
-      200,
-    )
+    return c.json({ findings: await findingsOf(parts, c.req.valid('query')) }, 200)
+  })
+
+  routes.openapi(paths.awaitRecords, async (c) => {
+    const { look, ...who } = c.req.valid('json')
+    await (look ? lookFor(parts, who) : stopLooking(parts, who))
+    return c.json(await mailState(parts), 200)
   })
 }

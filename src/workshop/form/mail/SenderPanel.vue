@@ -1,7 +1,4 @@
 <script setup lang="ts">
-import type { SenderFinding } from '#core/api'
-import { ElButton } from 'element-plus'
-import { shallowRef } from 'vue'
 import type { List } from '#core/list'
 import type { MailSettings } from '#core/mail'
 import type { Site } from '#core/site'
@@ -10,10 +7,9 @@ import { mailInLanguage } from '#core/message'
 import Labelled from '../../controls/Labelled.vue'
 import Select from '../../controls/Select.vue'
 import TypedInput from '../../controls/TypedInput.vue'
-import { clientFor } from '../../client'
 import ColourInput from '../../controls/ColourInput.vue'
 import OwnInbox from '../../mail-room/OwnInbox.vue'
-import { useReceiver } from '../../sync'
+import SenderCheck from './SenderCheck.vue'
 import { likelySender, type MailDraft } from './mail-draft'
 
 /** From whom, in which language and colours, and what receiving servers will make of it. */
@@ -24,26 +20,9 @@ const { mail, settings, site, list } = defineProps<{
   list: List
 }>()
 
-const receiver = useReceiver()
-const findings = shallowRef<SenderFinding[] | null>(null)
-const problem = shallowRef('')
 type Texts = 'senderName' | 'senderAddress' | 'replyTo' | 'bounceAddress' | 'postalAddress'
 const set = (name: string, part: Texts) => (text: string) =>
   mail.change(name, part, (changed) => void (changed[part] = text.trim()))
-
-async function check(): Promise<void> {
-  if (receiver.pairing === null) return
-  problem.value = ''
-  try {
-    const { findings: found } = await clientFor(receiver.pairing).checkSender(
-      settings.senderAddress,
-      settings.bounceAddress,
-    )
-    findings.value = found
-  } catch (error) {
-    problem.value = error instanceof Error ? error.message : String(error)
-  }
-}
 
 /** Messages that are still ours follow; what the owner wrote stays. */
 function speak(language: Language): void {
@@ -57,8 +36,6 @@ const colours = [
   { key: 'button', label: 'Button' },
   { key: 'buttonText', label: 'Words on the button' },
 ] as const
-const verdictWords = { good: 'Good', look: 'Look at this', unknown: 'Not known' }
-const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF', dmarc: 'DMARC' }
 </script>
 
 <template>
@@ -97,14 +74,7 @@ const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF'
         @change="set('Postal address', 'postalAddress')($event)"
       />
     </Labelled>
-    <ElButton class="check" @click="check">Check this sender</ElButton>
-    <p v-if="problem" class="problem small" role="alert">{{ problem }}</p>
-    <ul v-if="findings" class="findings" role="status">
-      <li v-for="one in findings" :key="one.about" :class="one.verdict">
-        <b>{{ aboutWords[one.about] }}: {{ verdictWords[one.verdict] }}.</b> {{ one.says }}
-        <code v-if="one.found">{{ one.found }}</code>
-      </li>
-    </ul>
+    <SenderCheck :sender="settings.senderAddress" :bounce="settings.bounceAddress" />
   </fieldset>
   <OwnInbox :list="list.id" />
   <fieldset class="group">
@@ -129,31 +99,3 @@ const aboutWords = { 'free-mail': 'Sender', 'return-path': 'Bounces', spf: 'SPF'
     />
   </fieldset>
 </template>
-
-<style scoped>
-.check {
-  justify-self: start;
-}
-.findings {
-  display: grid;
-  gap: var(--gap-2);
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  font-size: var(--text-s);
-}
-.findings li {
-  padding-inline-start: var(--gap-2);
-  border-inline-start: 3px solid var(--edge);
-}
-.findings .look {
-  border-color: var(--raspberry);
-}
-.findings .good {
-  border-color: var(--moss);
-}
-code {
-  display: block;
-  overflow-wrap: anywhere;
-}
-</style>

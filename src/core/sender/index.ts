@@ -1,0 +1,7 @@
+export { type DkimReading, readDkim } from './dkim-record'
+export { type DmarcPolicy, type DmarcRecord, isDmarc, readDmarc } from './dmarc-record'
+export { isAligned, organizationalDomain } from './alignment'
+export { allowInSpf, mergeSpf, proposedDmarc } from './proposals'
+export { expandSpfMacros, type SpfMacroValues } from './spf-macro'
+export { isSpf, readSpf, type SpfMechanism, type SpfQualifier, type SpfReading, type SpfRecord } from './spf-record'
+export { readTagList } from './tag-list'
