@@ -19,6 +19,8 @@ export interface RunningBox {
   service: string
   services: ChildProcess | null
   folder: string
+  /** Where its receiver asks name servers: nobody answers there until a test does. */
+  namesPort: number
   receiver: ChildProcess
   /** Moves the receiver's clock, by milliseconds from now. */
   moveClock(ms: number): void
@@ -86,6 +88,7 @@ export async function startBox({
   const [port, sitesPort] = ports ?? [await freePort(), await freePort()]
   const smtpPort = withMailbox ? await freePort() : 4325
   const servicePort = typeof withService === 'number' ? withService : withService ? await freePort() : null
+  const namesPort = await freePort()
   const key = 'key-for-the-tests-only'
   const environment = {
     ...process.env,
@@ -103,6 +106,7 @@ export async function startBox({
     ASKBOX_SMTP_PORT: String(smtpPort),
     ASKBOX_SERVICE_PORT: servicePort === null ? '' : String(servicePort),
     ASKBOX_SECRET: 'a secret for the tests only',
+    ASKBOX_NAME_SERVERS: `127.0.0.1:${namesPort}`,
     ...(databaseUrl !== undefined && { DATABASE_URL: databaseUrl }),
   }
   const withDemo =
@@ -127,6 +131,7 @@ export async function startBox({
     service: service?.address.replace(/\/$/, '') ?? '',
     services: service?.child ?? null,
     folder,
+    namesPort,
     receiver: receiver.child,
     moveClock: (ms) => writeFileSync(join(folder, 'clock'), String(ms)),
     async restart() {

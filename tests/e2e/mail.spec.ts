@@ -7,6 +7,7 @@ import { comingVisitors, killOften, receiverOf } from '../kills'
 import type { RunningBox } from '../programs'
 import { expect, test } from './box'
 import { go, labels } from './hands'
+import { startNameServer } from '../name-zone'
 import { times } from '../seed'
 
 test.use({ withMailbox: true })
@@ -185,4 +186,29 @@ test('killed at random moments, no mail is lost; one that comes twice is the sam
   // Only what was in flight when it was killed comes again: one mail a connection.
   const twice = answered.reduce((sum, email) => sum + sources(email).length - 1, 0)
   expect(twice).toBeLessThanOrEqual(KILLS * CONNECTIONS)
+})
+
+test('what a sender’s domain is missing is proposed, put in by its owner, and seen to be there', async ({
+  workshop,
+  box,
+}) => {
+  const names = await startNameServer(box.namesPort)
+  try {
+    await workshop.goto(`${box.workshop}/forms/starchartform/mail`)
+    await workshop.getByRole('button', { name: 'Sender and addresses' }).click()
+    await workshop.getByRole('button', { name: 'Check this sender' }).click()
+    const value = workshop.getByRole('textbox', { name: 'The value of the DMARC record' })
+    await expect(value).toHaveValue('v=DMARC1; p=none')
+    await workshop.getByRole('button', { name: 'Look it up until it is there' }).click()
+    await expect(workshop.getByText(/Not there yet: DMARC/)).toBeVisible()
+    const name = await workshop.getByRole('textbox', { name: 'The name of the DMARC record' }).inputValue()
+    names.zone.txt = { [name]: [await value.inputValue()] }
+    // The receiver looks every five minutes.
+    box.moveClock(6 * 60_000)
+    await expect(workshop.getByText('All of it is there')).toBeVisible({ timeout: 30_000 })
+    await go(workshop, '/mail-room')
+    await expect(workshop.getByText(/All that receivers look for is there for/)).toBeVisible()
+  } finally {
+    names.stop()
+  }
 })

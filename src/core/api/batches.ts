@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { addressesIn } from '#core/privacy'
 import { CONTRADICTS, route } from './route'
 import { batchIdSchema } from '#core/ids'
-import { batchCountsSchema, batchSchema, chunkSchema, MOST_NAMED, passedOverSchema } from '#core/journal'
+import { batchCountsSchema, batchSchema, chunkSchema, MOST_ASKED, MOST_NAMED, passedOverSchema } from '#core/journal'
 
 /** What erasing came to: where was looked, and what went. Tells nothing of those who were erased. */
 const erasureReportSchema = z.object({
@@ -32,9 +32,6 @@ const batchProgressSchema = z.object({
   report: erasureReportSchema.nullable(),
 })
 export type BatchProgress = z.infer<typeof batchProgressSchema>
-
-/** Addresses that are asked about at once. */
-export const MOST_ASKED = 2_000
 
 const batchId = z.object({ id: z.string() })
 const unknown = { 404: 'There is no such batch.' } as const

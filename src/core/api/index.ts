@@ -51,7 +51,6 @@ export {
   type TriedLink,
 } from './letters'
 export { type MoveState } from './moving'
-export { MOST_ASKED } from './batches'
 export { type ClientPage } from './clients'
 export { type Present, PRESENT_FOR_MS } from './presence'
 export { type BearerState, type BrowserState, type ClockLeap } from './receiver'

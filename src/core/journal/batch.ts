@@ -99,3 +99,6 @@ export const MOST_NAMED = 200
 
 export const passedOverSchema = z.strictObject({ member: memberIdSchema, reason: z.enum(passedOverReasons) })
 export type PassedOver = z.infer<typeof passedOverSchema>
+
+/** Addresses that are asked about at once. */
+export const MOST_ASKED = 2_000

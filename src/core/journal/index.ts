@@ -24,6 +24,7 @@ export { columnKeySchema } from './values'
 export {
   type Batch,
   type BatchCounts,
+  MOST_ASKED,
   batchCountsSchema,
   type BatchPurpose,
   batchSchema,

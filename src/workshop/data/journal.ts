@@ -1,7 +1,6 @@
-import { MOST_ASKED } from '#core/api'
 import { parseEmail } from '#core/email'
 import type { JournalId } from '#core/ids'
-import { type Arrival, blanked, type Entry, entryKinds } from '#core/journal'
+import { type Arrival, blanked, type Entry, entryKinds, MOST_ASKED } from '#core/journal'
 import { blankEntries, noteMessages } from './messages'
 import { BLOCK, database, lastArrivalsAmong, readSetting, type LocalSettings, writeSetting } from './database'
 

@@ -30,9 +30,8 @@ import {
   type Target,
   Utf8Check,
 } from '#core/import'
-import { type Chunk, MAX_CHUNK, type PersonRow } from '#core/journal'
+import { type Chunk, MAX_CHUNK, MOST_ASKED, type PersonRow } from '#core/journal'
 import { type List, type MemberStatus, noCounts, type Roster } from '#core/list'
-import { MOST_ASKED } from '#core/api'
 import { clientFor, type Pairing } from '../client'
 import { newId } from '../clock'
 import { persistently, sendBatch } from './batches'

@@ -1,14 +1,10 @@
-import { createSocket, type Socket } from 'node:dgram'
-import { once } from 'node:events'
-import type { AddressInfo } from 'node:net'
-import { decode, encode, type StringAnswer, type TxtAnswer } from 'dns-packet'
 import fc from 'fast-check'
 import getDmarcRecord from 'mailauth/lib/dmarc/get-dmarc-record.js'
 import { getPublicKey } from 'mailauth/lib/tools.js'
 import type { SenderFinding } from '#core/api'
 import { isAligned, organizationalDomain, readDkim, readDmarc } from '#core/sender'
 import { times } from '../../../../tests/seed'
-import { type Zone, zoneServers } from '../../../../tests/name-zone'
+import { startNameServer, type Zone, zoneServers } from '../../../../tests/name-zone'
 import { dkimRecord, makeDkim } from '../dkim'
 import { checkSender, nameServers, type SenderParts } from '.'
 
@@ -72,8 +68,8 @@ describe('SPF', () => {
     ['mail.hill.example', 'v=spf1 a:mail.hill.example ~all'],
     ['203.0.113.9', 'v=spf1 ip4:203.0.113.9 ~all'],
     ['2001:db8::9', 'v=spf1 ip6:2001:db8::9 ~all'],
-    ['10.0.0.9', 'v=spf1 ~all'],
-    ['localhost', 'v=spf1 ~all'],
+    ['10.0.0.9', undefined],
+    ['localhost', undefined],
   ])('for mail that goes through %s', async (host, value) =>
     expect(about(await check(withRecords({}), { host }), 'spf').proposed?.value).toBe(value),
   )
@@ -256,45 +252,18 @@ test('silence is said to be silence, and no address is no sender', async () => {
   expect((await check({}, { sender: 'somebody@gmail.com' })).map((one) => one.about)).toEqual(['free-mail'])
 })
 
-describe('over the wire', () => {
-  let socket: Socket
-  beforeAll(async () => {
-    socket = createSocket('udp4')
-    socket.on('message', (message, { port, address }) => {
-      const { id, questions = [] } = decode(message)
-      const records: Record<string, string> = {
-        'hill.example': 'v=spf1 a:mail.hill.example -all',
-        '_dmarc.hill.example': 'v=DMARC1; p=none',
-      }
-      const answers = questions.flatMap(({ name, type }): (TxtAnswer | StringAnswer)[] =>
-        type === 'TXT' && records[name] !== undefined
-          ? [{ type, name, data: records[name]! }]
-          : type === 'A' && name === 'mail.hill.example'
-            ? [{ type, name, data: '203.0.113.9' }]
-            : [],
-      )
-      socket.send(
-        encode({ id: id!, type: 'response', flags: 0x0180 | (answers.length === 0 ? 3 : 0), questions, answers }),
-        port,
-        address,
-      )
-    })
-    socket.bind(0, '127.0.0.1')
-    await once(socket, 'listening')
-  })
-  afterAll(() => socket.close())
-
-  test('real name servers are asked', async () => {
-    const servers = nameServers([`127.0.0.1:${(socket.address() as AddressInfo).port}`])
-    const found = await checkSender(
-      { sender: 'letters@hill.example', bounce: '', host: 'mail.hill.example', dkim },
-      servers,
-    )
-    expect(found.map((one) => [one.about, one.verdict])).toEqual([
-      ['return-path', 'good'],
-      ['spf', 'good'],
-      ['dkim', 'look'],
-      ['dmarc', 'good'],
-    ])
-  })
+test('real name servers are asked', async () => {
+  const names = await startNameServer(0)
+  names.zone.txt = { 'hill.example': ['v=spf1 a:mail.hill.example -all'], '_dmarc.hill.example': ['v=DMARC1; p=none'] }
+  names.zone.a = { 'mail.hill.example': ['203.0.113.9'] }
+  const found = await checkSender(
+    { sender: 'letters@hill.example', bounce: '', host: 'mail.hill.example', dkim },
+    nameServers([`127.0.0.1:${names.port}`]),
+  ).finally(names.stop)
+  expect(found.map((one) => [one.about, one.verdict])).toEqual([
+    ['return-path', 'good'],
+    ['spf', 'good'],
+    ['dkim', 'look'],
+    ['dmarc', 'good'],
+  ])
 })

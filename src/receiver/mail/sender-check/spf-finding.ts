@@ -44,8 +44,11 @@ async function judge(domain: string, host: string | null, servers: NameServers):
   })
   if (texts.length === 0)
     return look(
-      `${domain} names no servers that may send for it (SPF). Some receivers then trust its mail less.`,
-      allowInSpf('', mechanism),
+      `${domain} names no servers that may send for it (SPF). Some receivers then trust its mail less.${
+        mechanism === '' ? ' Which record it needs is known once a mail server is set up that others can see.' : ''
+      }`,
+      // Without a server the record would say that nobody may send.
+      mechanism === '' ? null : allowInSpf('', mechanism),
     )
   if (texts.length > 1)
     return look(
@@ -79,7 +82,7 @@ async function judge(domain: string, host: string | null, servers: NameServers):
     }
   return look(
     `${host}, through which your mail goes, is not among the servers that may send for ${domain}. ${saysOfOthers(others, domain)} If the help of your mail service names another entry, take that one.`,
-    allowInSpf(text, mechanism),
+    mechanism === '' ? null : allowInSpf(text, mechanism),
   )
 }
 
