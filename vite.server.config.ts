@@ -1,13 +1,17 @@
+import { readFileSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { defineConfig } from 'vite'
 
 const at = (path: string) => resolve(import.meta.dirname, path)
+
+const { version } = JSON.parse(readFileSync(at('package.json'), 'utf8')) as { version: string }
 
 /** The Node programs: receiver and stand-ins. */
 export default defineConfig({
   // Everything in a few files, which start in half the time of many; but for the store, which has binaries of its own, and what drives a browser, which finds its files beside it.
   // Its bundle holds its data; its modules would look for them in files beside them.
   resolve: { alias: [{ find: /^css-tree$/, replacement: at('node_modules/css-tree/dist/csstree.esm.js') }] },
+  define: { BUILT_VERSION: JSON.stringify(version) },
   ssr: { noExternal: true, external: ['libsql', 'playwright-core', 'puppeteer-core'] },
   build: {
     ssr: true,

@@ -26,6 +26,7 @@ import { isUnwritable } from './store'
 import type { Ledger } from './ledger'
 import type { ReceiverParts, Subject, VisitorParts } from './subject'
 import { subjects } from './subjects'
+import { version } from './version'
 import { proxyNotice } from './http/visitor-address'
 
 export interface AppParts {
@@ -115,7 +116,7 @@ export function receiverApp({
     try {
       if (stopping.aborted) throw new Error('It stops.')
       await ledger.checkHealth()
-      return c.json({ status: 'ok' })
+      return c.json({ status: 'ok', version })
     } catch {
       return sendProblem(c, { status: 503, title: 'Not ready', detail: 'Sign-ups cannot be stored at the moment.' })
     }

@@ -4,6 +4,7 @@ import { isLoopback } from '#core/site'
 import { type LogFormat, logFormats } from './log'
 import { serverFromUrl } from './mail'
 import { OWNER_KEY } from './secrets'
+import { unknownSetting } from './setting-names'
 import { type PostgresAddress, readPostgresAddress } from './store'
 
 export interface Settings {
@@ -47,6 +48,8 @@ export type SettingsReading = { ok: true; settings: Settings } | { ok: false; me
 
 /** Reads the `ASKBOX_…` settings. A wrong one is named in one line and nothing starts. */
 export function readSettings(environment: Record<string, string | undefined>, defaultData: string): SettingsReading {
+  const unknown = unknownSetting(environment)
+  if (unknown !== null) return { ok: false, message: unknown }
   try {
     const database = readDatabase(environment.DATABASE_URL)
     const port = readPort(environment, 'ASKBOX_PORT', 4310)

@@ -1,5 +1,5 @@
 import { once } from 'node:events'
-import { existsSync, mkdirSync, readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
 import type { Server, ServerResponse } from 'node:http'
 import { resolve } from 'node:path'
 import { serve } from '@hono/node-server'
@@ -10,6 +10,7 @@ import { newestCopyIn, openCare } from './care'
 import { type Clock, openClock } from './clock'
 import { forgetRecurringLeases, runRecurring } from './work'
 import { CannotStart } from './cannot-start'
+import { makeDataFolder, rootWarning } from './data-folder'
 import { asRequest, complain, openLog, tell } from './log'
 import { guardConnections } from './http/connections'
 import { fillFromDemo, giveDemoKeys, queueDemoMail } from './demo'
@@ -35,6 +36,7 @@ import { databaseMovedTo, movedTo, Mover } from './moving'
 import { DataFolderInUse, isDamage, switchable, type SwitchableEngine } from './store'
 import type { ReceiverParts, Subject } from './subject'
 import { openSharedStore, openStore, subjects, type Transaction } from './subjects'
+import { version } from './version'
 
 /** Within this, a receiver that stops has given its answers and let go of its work: service managers and balancers wait no longer. */
 const DRAIN_MS = 9_000
@@ -80,7 +82,9 @@ export async function startReceiver(
   const { browsers, care, keys } = parts
   const http = await serveOver(parts, { all, ownerKey: kept.ownerKey })
   const stopServing = shared?.start(ledger.onNews)
-  tell('started', { version: process.env.npm_package_version ?? '', shared: ledger.isShared })
+  tell('started', { version, shared: ledger.isShared })
+  const warning = rootWarning(settings.dataFolder)
+  if (warning !== null) complain(warning)
   const stopWorking = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
   const stopJobs = runRecurring(
     all.flatMap(({ jobs }) => jobs?.(parts) ?? []),
@@ -197,7 +201,7 @@ interface OpenStore {
 async function openKept(settings: Settings, all: readonly Subject[]): Promise<OpenStore> {
   let engine: SwitchableEngine<Transaction> | null = null
   try {
-    mkdirSync(settings.dataFolder, { recursive: true, mode: 0o700 })
+    makeDataFolder(settings.dataFolder)
     engine = await openEngine(settings, all)
     const clock = clockOf(settings.clockFile, await lastWritten(engine.now))
     const sealing = sealingWith(() => keptSecret(settings.secret, settings.dataFolder))
@@ -290,16 +294,18 @@ function builtThread(name: string): string | undefined {
   return [resolve(import.meta.dirname, name)].find(existsSync)
 }
 
-async function listening(http: Server, settings: Settings): Promise<void> {
+async function listening(http: Server, { host, port }: Settings): Promise<void> {
   try {
     await once(http, 'listening')
   } catch (error) {
     const { code, message } = error as NodeJS.ErrnoException
-    throw new CannotStart(
-      code === 'EADDRINUSE'
-        ? `Port ${settings.port} (ASKBOX_PORT) is in use by another program.`
-        : `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${message}`,
-    )
+    const said: Record<string, string> = {
+      EADDRINUSE: `Port ${port} (ASKBOX_PORT) is in use by another program.`,
+      EACCES: `Port ${port} (ASKBOX_PORT) is not allowed to this user: below 1024 it is root’s. Choose another, such as 4310, and let a web server pass on to it (docs/going-online.md).`,
+      EADDRNOTAVAIL: `ASKBOX_HOST is ${host}, which is no address of this computer. 127.0.0.1 is for a web server on it, 0.0.0.0 for all networks.`,
+      ENOTFOUND: `ASKBOX_HOST is ${host}, which no name server knows. 127.0.0.1 is for a web server on this computer, 0.0.0.0 for all networks.`,
+    }
+    throw new CannotStart(said[code ?? ''] ?? `Cannot listen (ASKBOX_HOST, ASKBOX_PORT): ${message}`)
   }
 }
 

@@ -107,7 +107,10 @@ test('health says when sign-ups can be stored; another spelling of the workshopâ
   page,
 }) => {
   const health = await fetch(`${box.workshop}/health`)
-  expect([health.status, await health.json()]).toEqual([200, { status: 'ok' }])
+  expect([health.status, await health.json()]).toEqual([
+    200,
+    { status: 'ok', version: expect.stringMatching(/^\d+\.\d+\.\d+$/) },
+  ])
   await page.goto(`${box.workshop.replace('localhost', '127.0.0.1')}/lists#x`)
   await expect(page).toHaveURL(`${box.workshop}/lists#x`)
 })

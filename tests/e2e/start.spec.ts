@@ -56,9 +56,14 @@ test('a start that cannot be says why in one line, and ends with a failure', { t
   const taken = await held()
   const cases: [Record<string, string>, RegExp][] = [
     [{ ASKBOX_DATA: emptyKey, ASKBOX_PORT: '4391' }, /owner\.key is empty or damaged/],
-    [{ ASKBOX_DATA: join(noFolder, 'inside'), ASKBOX_PORT: '4391' }, /ASKBOX_DATA.*cannot be used/],
+    [{ ASKBOX_DATA: join(noFolder, 'inside'), ASKBOX_PORT: '4391' }, /ASKBOX_DATA.*cannot be used.*is a file/],
     [{ ASKBOX_DATA: newFolder(), ASKBOX_PORT: String(taken.port) }, /ASKBOX_PORT.*in use/],
     [{ ASKBOX_DATA: newFolder(), ASKBOX_PORT: '0' }, /^ASKBOX_PORT must be/],
+    [
+      { ASKBOX_DATA: newFolder(), ASKBOX_HOST: '192.0.2.1', ASKBOX_PORT: '4391' },
+      /ASKBOX_HOST is 192\.0\.2\.1, which is no/,
+    ],
+    [{ ASKBOX_DATA: newFolder(), ASKBOX_PRT: '4391' }, /^ASKBOX_PRT is no setting\. Did you mean ASKBOX_PORT\?$/],
     [{ ASKBOX_DATA: newFolder(), ASKBOX_PUBLIC_URL: 'https://a:b@forms.example' }, /^ASKBOX_PUBLIC_URL must be/],
   ]
   for (const [environment, says] of cases) {

@@ -207,6 +207,7 @@ test('somebody who leaves by a letter’s link is told of by that letter; presse
   expect(link).toContain('leads=hill.example%2Fprogramme')
   const pressed = await ground.app.request(link)
   expect([pressed.status, pressed.headers.get('location')]).toEqual([303, 'https://hill.example/programme'])
+  for (let at = 0; at < 300; at++) expect((await ground.app.request(link)).status).toBe(303)
   for (const other of [link.replace('/to/sending', '/to/sendinh'), link.replace(/-0-/, '-1-'), '/to/x'])
     expect((await ground.app.request(other)).status).toBe(404)
   expect(await ground.ledger.letters.presses(sending.id)).toEqual([

@@ -1,4 +1,4 @@
-import { Hono } from 'hono'
+import { type Context, Hono } from 'hono'
 import type { MemberId } from '#core/ids'
 import { allBlocks, type Sending, titleOf } from '#core/letter'
 import type { Member } from '#core/list'
@@ -8,7 +8,9 @@ import type { Ledger } from '../ledger'
 import { sendMarkup, sendPage } from '../pages'
 import type { Rehearsals } from '../rehearsals'
 import type { Settings } from '../settings'
+import { visitorAddress } from '../http/visitor-address'
 import { writeLetter } from './compose'
+import { CountedPresses } from './counted-presses'
 import { countedLinkIn, webCopyIn, webCopyToken } from './links'
 
 const MOST_IN_ARCHIVE = 200
@@ -82,12 +84,16 @@ export function letterPages(ledger: Ledger, settings: Settings, rehearsals: Rehe
     return sendPage(c, publicUrl, archivePage(list.name, language, all, at), { posts: 'nothing' })
   })
 
+  const counted = new CountedPresses()
+  const isFirstPress = (c: Context, { sending, number }: { sending: string; number: number }) =>
+    counted.isFirst(sending, number, visitorAddress(c, settings.trustedProxies), c.req.header('User-Agent') ?? '')
+
   routes.get('/to/:token', async (c) => {
     const link = countedLinkIn(await ledger.linkKeys(), c.req.param('token'))
     const address =
       link === null
         ? null
-        : c.req.method === 'HEAD'
+        : c.req.method === 'HEAD' || !isFirstPress(c, link)
           ? await ledger.letters.linkAt(link.sending, link.number)
           : await ledger.letters.press(link.sending, link.number)
     if (address === null)

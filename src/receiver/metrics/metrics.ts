@@ -1,4 +1,5 @@
 import { RefusedNetworks } from '../limits'
+import { version } from '../version'
 import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom-client'
 import type { Ledger } from '../ledger'
 
@@ -37,6 +38,12 @@ export class Metrics {
   /** For the owner, who is told when many are refused. */
   readonly refusedNetworks = new RefusedNetworks(Date.now)
   private readonly registry = new Registry()
+  private readonly build = new Gauge({
+    name: 'askbox_build_info',
+    help: 'Always 1, with the version of this receiver.',
+    labelNames: ['version'],
+    registers: [this.registry],
+  })
   private readonly signUps = new Counter({
     name: 'askbox_sign_ups_total',
     help: 'Requests to sign up, by what became of them.',
@@ -68,7 +75,9 @@ export class Metrics {
   })
 
   /** @param isProcess whether memory, time and handles of the process are told too */
-  constructor(private readonly isProcess = false) {}
+  constructor(private readonly isProcess = false) {
+    this.build.set({ version }, 1)
+  }
 
   get contentType(): string {
     return this.registry.contentType

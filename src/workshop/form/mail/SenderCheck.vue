@@ -82,6 +82,12 @@ const at = (milliseconds: number) => shownMoment(new Date(milliseconds).toISOStr
     <ul class="findings">
       <li v-for="one in findings" :key="one.about" :class="one.verdict">
         <b>{{ aboutWords[one.about] }}: {{ verdictWords[one.verdict] }}.</b> {{ one.says }}
+        <RouterLink
+          v-if="one.about === 'dkim' && one.verdict !== 'good' && one.proposed === null"
+          :to="{ name: 'mail-room', query: { view: 'server' } }"
+        >
+          To the signature
+        </RouterLink>
         <code v-if="one.found">{{ one.found }}</code>
         <div v-if="one.proposed" class="proposed">
           <p>
@@ -149,6 +155,7 @@ code {
   justify-items: start;
 }
 .proposed {
+  justify-items: stretch;
   margin-top: var(--gap-2);
 }
 p {
