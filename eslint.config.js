@@ -114,7 +114,7 @@ export default tseslint.config(
           patterns: [
             {
               regex:
-                '^(?!\\./|#core/[a-z]+$|(zod|@bramus/specificity(/core)?|css-tree|css-select|css-what|culori|papaparse|ical\\.js|@noble/hashes/[a-z0-9]+\\.js|parse5|qrcode|url-template|http-link-header|shell-quote|yaml|@apidevtools/json-schema-ref-parser|jsonpointer|countries-and-timezones|leven|@zootools/email-spell-checker)$)',
+                '^(?!\\./|#core/[a-z]+$|(zod|@bramus/specificity(/core)?|css-tree|css-select|css-what|culori|papaparse|ical\\.js|@noble/hashes/[a-z0-9]+\\.js|parse5|qrcode|url-template|http-link-header|shell-quote|yaml|jsonpointer|tldts|countries-and-timezones|leven|@zootools/email-spell-checker)$)',
               message:
                 'Core imports core, by a subject’s door (#core/…), Zod, and the readers of formats that packages.md names: HTML, CSS, tables, shell words, YAML, links and the like. Nothing else.',
             },

@@ -147,7 +147,13 @@ async function openParts(
   const shared = ledger.isShared ? new SharedBrowsers(own, ledger.values, clock.now) : null
   const browsers = shared ?? own
   rehearsals.onEnd((code) => void browsers.end(code))
-  const handOver = handOverParts({ ledger, settings, sealing, now: clock.now })
+  const handOver = handOverParts({
+    ledger,
+    settings,
+    sealing,
+    now: clock.now,
+    thread: builtThread('service-thread.js'),
+  })
   if (isFilled && settings.serviceStandIns !== null) await giveDemoKeys(ledger, handOver)
   const metrics = new Metrics(true)
   ledger.measureCommits((writes) => metrics.commit(writes))

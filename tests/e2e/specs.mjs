@@ -27,6 +27,7 @@ export const specs = {
   'people.spec.ts': { of: ['src/workshop/people/', 'src/receiver/people/'] },
   'presses.spec.ts': { of: ['src/receiver/public/', 'src/runtime/onward.ts', 'src/runtime/sending.ts'] },
   'preview.spec.ts': { of: ['src/workshop/preview/'] },
+  'reading.spec.ts': { of: ['src/receiver/reading/', 'src/core/feed/'] },
   'real-pages.spec.ts': { of: ['src/core/embed/', 'src/core/css/'] },
   'receiver.spec.ts': { of: ['src/receiver/store/', 'src/receiver/http/', 'src/core/signup/'] },
   'rehearsal.spec.ts': { of: ['src/receiver/rehearsals/', 'src/workshop/rehearsal/', 'src/core/rehearsal/'] },

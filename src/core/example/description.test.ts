@@ -85,6 +85,49 @@ test.each([
   expect(!reading.ok && reading.message).toMatch(says)
 })
 
+/** Schemas of which each names the next so many times. */
+function doubling(levels: number, times: number, beside: object = {}): string {
+  const schemas = Object.fromEntries(
+    Array.from({ length: levels }, (_, level) => [
+      `L${level}`,
+      {
+        type: 'object',
+        properties: Object.fromEntries(
+          Array.from({ length: times }, (_, at) => [
+            `email${at}`,
+            level + 1 < levels ? { $ref: `#/components/schemas/L${level + 1}`, ...beside } : { type: 'string' },
+          ]),
+        ),
+      },
+    ]),
+  )
+  const schema = { $ref: '#/components/schemas/L0' }
+  const content = { 'application/json': { schema } }
+  return withPaths(
+    { '/people': { post: { requestBody: { content }, responses: { 200: { content } } } } },
+    { components: { schemas } },
+  )
+}
+test.each([
+  ['two ways a level', doubling(60, 2)],
+  ['two ways a level, each with words of its own', doubling(60, 2, { description: 'The next one.' })],
+  ['sixty ways a level', doubling(8, 60)],
+])('shared references are read as fast as the file is long: %s', async (_, text) => {
+  const reading = await readDescription(text)
+  if (!reading.ok) throw new Error(reading.message)
+  expect(reading.operations).toHaveLength(1)
+  expect(reading.operations[0]!.answer!.length).toBeLessThan(400_000)
+})
+
+test.each([
+  ['nowhere', '#/components/schemas/None', /leads nowhere: #\/components\/schemas\/None/],
+  ['to itself', '#/paths/~1a', /leads nowhere/],
+  ['into what objects have of themselves', '#/__proto__/toString', /leads nowhere/],
+])('a reference that leads %s is told', async (_, $ref, says) => {
+  const reading = await readDescription(withPaths({ '/a': { $ref } }))
+  expect(!reading.ok && reading.message).toMatch(says)
+})
+
 test('references that lead out of the file are named and not followed; those that go round in it end', async () => {
   const reading = await readDescription(
     withPaths(

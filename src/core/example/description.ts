@@ -1,10 +1,10 @@
-import { dereference } from '@apidevtools/json-schema-ref-parser'
 import { parseDocument } from 'yaml'
 import type { JsonTemplate, RequestName } from '#core/connection'
 import { parsedJson } from '#core/json'
 import { sampleOf, type Schema } from './sample'
 import { guessRoles, guessStep } from './roles'
 import { piecesOf } from './pieces'
+import { followReferences } from './references'
 import { readExamples } from './read-examples'
 import { isAccountWord, isFieldWord, isListWord, isOffWord, isPeopleWord, isTagWord } from './words'
 
@@ -63,20 +63,11 @@ export async function readDescription(text: string): Promise<ReadDescription> {
     )
   const outside = withoutOutsideReferences(document)
   if (outside === null) return refused(`It goes more than ${DEEPEST} levels deep.`)
-  let whole: JsonObject
-  try {
-    const dereferenced: unknown = await dereference(document, {
-      resolve: { external: false, file: false, http: false },
-      dereference: { circular: 'ignore' },
-    })
-    if (!isObject(dereferenced)) return refused('It describes no request.')
-    whole = dereferenced
-  } catch (error) {
-    return refused(`A reference in it leads nowhere: ${(error as Error).message.slice(0, 200)}`)
-  }
-  const operations = operationsOf(whole)
+  const followed = followReferences(document)
+  if (!followed.ok) return refused(followed.message)
+  const operations = operationsOf(document)
   if (operations.length === 0) return refused('It describes no request.')
-  const { info } = whole
+  const { info } = document
   return {
     ok: true,
     title: isObject(info) && typeof info.title === 'string' ? info.title.slice(0, 100) : '',

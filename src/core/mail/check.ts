@@ -1,6 +1,5 @@
 import { parseEmail } from '#core/email'
 import { contrast, TEXT_CONTRAST } from '#core/look'
-import { isAligned } from '#core/sender'
 import { addressProblem } from '#core/site'
 import { placeholdersIn, plainText, saysNothing } from '#core/text'
 import { gifts } from './gift'
@@ -82,7 +81,7 @@ function senderProblems({
         ),
       )
   const bounce = parseEmail(bounceAddress)
-  if (bounce.ok && !isAligned(domainOf(bounce.email.compared), domain))
+  if (bounce.ok && areApart(domainOf(bounce.email.compared), domain))
     problems.push(
       hint(
         'bounce-domain',
@@ -182,4 +181,14 @@ function giftProblems(settings: MailSettings): MailProblem[] {
 
 export function domainOf(address: string): string {
   return address.slice(address.lastIndexOf('@') + 1).toLowerCase()
+}
+
+/**
+ * Whether two domains are surely of different organisations: they differ in their last two labels. Below `co.uk` and its like
+ * that is not seen: the list of public suffixes would be a sixth of all that the workshop loads at first, and the receiver
+ * has it when the sender is checked.
+ */
+function areApart(one: string, other: string): boolean {
+  const lastTwo = (domain: string) => domain.split('.').slice(-2).join('.')
+  return lastTwo(one) !== lastTwo(other)
 }

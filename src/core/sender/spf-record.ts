@@ -27,7 +27,7 @@ export const isSpf = (text: string): boolean => /^v=spf1(?: |$)/i.test(text)
 
 /** Names with a dot, or with a macro, whose last label is no number (section 7.1, `domain-end`). */
 const DOMAIN = /^(?=.{1,253}$)(?:[!-$&-~]|%\{[slodiphcrtv]\d*r?[-.+,/_=]*\}|%[%_-])+$/i
-const DOMAIN_END = /(?:\.(?:[a-z0-9]*[a-z][a-z0-9]*|[a-z0-9]+-[a-z0-9-]*[a-z0-9])\.?|%\{[^}]*\})$/i
+const DOMAIN_END = /(?:\.(?!\d+\.?$)[a-z0-9](?:-*[a-z0-9])*\.?|%\{[^}]*\})$/i
 const isDomainSpec = (text: string): boolean => DOMAIN.test(text) && DOMAIN_END.test(text)
 
 /** Prefix length, without a leading zero. */
@@ -67,7 +67,7 @@ export function readSpf(text: string): SpfReading {
 }
 
 function readMechanism(term: string): SpfMechanism | null {
-  const parts = /^([-+~?]?)([a-z][a-z0-9]*)(.*)$/i.exec(term)
+  const parts = /^([-+~?]?)([a-z][a-z0-9]*)((?:[:/].*)?)$/i.exec(term)
   if (parts === null) return null
   const qualifier = (parts[1] || '+') as SpfQualifier
   const kind = parts[2]!.toLowerCase()

@@ -3,7 +3,8 @@ import type { ExpectedCode } from '#core/install'
 import { pathInSite } from '#core/site'
 import { fetchPage, OutsideProblem } from '../outside'
 import { MOST_PAGES, pagesFromSitemaps } from './find-pages'
-import { openReading, type Reading } from './reading'
+import { openReading, type Reading } from '../reading'
+import { siteReadings } from './site-readings'
 import { type Robots, robotsOf, USER_AGENT } from './robots'
 
 /** Between two requests to one site, so that no visitor waits for us. */
@@ -21,7 +22,7 @@ export interface CrawlWish {
   apart: readonly string[]
   /** Origins that may be asked although they are of this computer. */
   allowed: readonly string[]
-  /** The built `reading-thread.ts`; undefined where sources run. */
+  /** The built `site-thread.ts`; undefined where sources run. */
   thread: string | undefined
   now(): number
   isStopped(): boolean
@@ -36,7 +37,7 @@ export async function crawl(wish: CrawlWish): Promise<Crawled> {
   wish.progress({ done: 0, of: 0, doing: 'finding', page: '' })
   const robots = await robotsOf(new URL(wish.address.trim()).origin, wish.allowed)
   if (robots.said !== '') return { ok: false, said: robots.said }
-  const reading = openReading(wish.thread)
+  const reading = openReading(wish.thread, siteReadings)
   try {
     return outcomeOf(await lookThrough(wish, robots, reading), wish, at)
   } finally {
@@ -46,7 +47,11 @@ export async function crawl(wish: CrawlWish): Promise<Crawled> {
 
 type LookedThrough = Pick<CrawlReport, 'from' | 'found' | 'forbidden' | 'pages' | 'remarks'>
 
-async function lookThrough(wish: CrawlWish, robots: Robots, reading: Reading): Promise<LookedThrough> {
+async function lookThrough(
+  wish: CrawlWish,
+  robots: Robots,
+  reading: Reading<typeof siteReadings>,
+): Promise<LookedThrough> {
   const { address, apart, allowed, isStopped, progress } = wish
   const site = new URL(address.trim())
   const pace = allowed.includes(site.origin) ? STAND_IN_PACE_MS : PACE_MS
@@ -106,7 +111,7 @@ interface Looked {
 async function lookAt(
   page: string,
   { allowed, address, apart, expected }: CrawlWish,
-  reading: Reading,
+  reading: Reading<typeof siteReadings>,
 ): Promise<Looked> {
   const nothing = { path: null, spots: {}, links: [] }
   try {

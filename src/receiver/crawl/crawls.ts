@@ -19,7 +19,7 @@ export interface CrawlParts {
   ledger: Ledger
   settings: Settings
   now(): number
-  /** The built `reading-thread.ts`. */
+  /** The built `site-thread.ts`. */
   thread: string | undefined
 }
 

@@ -2,7 +2,8 @@ import { pathInSite } from '#core/site'
 import { spread } from '#core/crawl'
 import { guardedRequest, OutsideProblem } from '../outside'
 import { type Robots, USER_AGENT } from './robots'
-import type { Reading } from './reading'
+import type { Reading } from '../reading'
+import type { siteReadings } from './site-readings'
 import { MOST_BYTES, MOST_ENTRIES, type Sitemap, SitemapProblem } from './sitemap'
 
 /** So many pages are looked at, at most. */
@@ -32,7 +33,7 @@ export async function pagesFromSitemaps(
     allowed: readonly string[]
     rest(): Promise<void>
     isStopped(): boolean
-    reading: Reading
+    reading: Reading<typeof siteReadings>
   },
 ): Promise<FoundPages> {
   const root = new URL(site)
@@ -78,14 +79,20 @@ export async function pagesFromSitemaps(
   return { addresses: chosen.map(({ address }) => address), found: pages.size, remarks }
 }
 
-async function fetchSitemap(address: string, allowed: readonly string[], reading: Reading): Promise<Sitemap> {
+async function fetchSitemap(
+  address: string,
+  allowed: readonly string[],
+  reading: Reading<typeof siteReadings>,
+): Promise<Sitemap> {
   const { status, body } = await guardedRequest(address, {
     headers: { 'User-Agent': USER_AGENT, Accept: 'application/xml,text/xml,*/*;q=0.5' },
     allowed,
     limits: { bytes: MOST_BYTES, ms: 60_000 },
   })
   if (status >= 400) throw new OutsideProblem(`It answers ${status}.`)
-  return reading.read('sitemap', body)
+  const read = await reading.read('sitemap', body)
+  if ('said' in read) throw new SitemapProblem(read.said)
+  return read
 }
 
 const folderOf = (url: URL) => new URL(url.pathname.endsWith('/') ? url : `${url.href.replace(/[?#].*/, '')}/`)

@@ -6,7 +6,8 @@ import { OutsideProblem } from '../outside'
 import { sendPage } from '../pages'
 import type { Ledger } from '../ledger'
 import type { Settings } from '../settings'
-import { openReading } from './reading'
+import { openReading } from '../reading'
+import { siteReadings } from './site-readings'
 
 const HOLDS_MS = 10 * 60_000
 
@@ -26,7 +27,7 @@ export async function stillPath(ledger: Ledger, address: string, now: number): P
 export function stillPages(
   ledger: Ledger,
   settings: Settings,
-  { now, thread }: { now(): number; /** The built `reading-thread.ts`. */ thread: string | undefined },
+  { now, thread }: { now(): number; /** The built `site-thread.ts`. */ thread: string | undefined },
 ): Hono {
   const routes = new Hono()
   routes.get('/still/:token', async (c) => {
@@ -34,7 +35,7 @@ export function stillPages(
       /^(([0-9a-z]{1,12})\.([\w-]{1,3000}))\.[\w-]{22}$/.exec(c.req.param('token')) ?? []
     const isMade = said !== '' && endsWithMark(await ledger.linkKeys(), c.req.param('token'), 'still', said)
     if (!isMade || hasPassed(Number.parseInt(at, 36), HOLDS_MS, now())) return c.notFound()
-    const reading = openReading(thread)
+    const reading = openReading(thread, siteReadings)
     try {
       const allowed = settings.standIns === null ? [] : [settings.standIns]
       const { html } = await reading.read('still', Buffer.from(address, 'base64url').toString('utf8'), allowed)

@@ -10,7 +10,7 @@ const all = new WeakMap<Ledger, Crawls>()
 function crawlsOf({ ledger, settings, clock, program }: ReceiverParts): Crawls {
   const known = all.get(ledger)
   if (known !== undefined) return known
-  const made = new Crawls({ ledger, settings, now: clock.now, thread: program('reading-thread.js') })
+  const made = new Crawls({ ledger, settings, now: clock.now, thread: program('site-thread.js') })
   all.set(ledger, made)
   return made
 }
@@ -26,6 +26,6 @@ export const crawls: Subject = {
     crawlRoutes(routes, { ledger, settings, crawls: crawlsOf(parts), now: clock.now })
   },
   visitors(routes, { ledger, settings, clock, program }) {
-    routes.route('/', stillPages(ledger, settings, { now: clock.now, thread: program('reading-thread.js') }))
+    routes.route('/', stillPages(ledger, settings, { now: clock.now, thread: program('site-thread.js') }))
   },
 }

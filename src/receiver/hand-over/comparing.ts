@@ -10,6 +10,8 @@ import { pagesOf, type Talk } from './talk'
 const SHOWN = 200
 /** People of each standing who can be mended at once. */
 const MOST_KEPT = 100_000
+/** For a list of a million, a thousand a second. */
+const LONGEST_MS = 20 * 60_000
 const PAGE = 500
 
 interface Going {
@@ -108,7 +110,13 @@ export class Comparisons {
       if (people[person.standing].length <= SHOWN) comparison.people.push(person)
     }
     const seen = new Set<string>()
-    for await (const { asked, items } of pagesOf(talk, 'members', { list: handOver.target?.id ?? '' })) {
+    for await (const { asked, items } of pagesOf(
+      talk,
+      'members',
+      { list: handOver.target?.id ?? '' },
+      // It shows how far it is, and can be stopped.
+      LONGEST_MS,
+    )) {
       if (going.run.isStopped()) return
       if (asked.means !== 'done') {
         going.comparison = { ...comparison, state: 'failed', said: asked.said }

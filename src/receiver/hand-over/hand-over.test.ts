@@ -801,7 +801,7 @@ describe('a rehearsal that goes to the end', () => {
     await connect('lantern', sabotage === 'wrong list' ? { target: { id: 'l3', name: 'Old paper letter' } } : {})
     await stop()
     if (sabotage in troubles) holdings.switch('lantern', sabotage as Trouble, true)
-    const client = openClient([address], Date.now, sabotage === 'slow' ? 200 : undefined)
+    const client = openClient([address], Date.now, { longestMs: sabotage === 'slow' ? 200 : undefined })
     // Two a second are taken, and three are sent.
     if (sabotage === 'rate-limited') await rehearse(client)
     const [handed] = await rehearse(client)

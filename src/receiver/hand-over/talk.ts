@@ -12,19 +12,31 @@ export const ask = (talk: Talk, name: RequestName, values: RequestValues) =>
   talk.client.ask(talk.way, name, values, talk)
 
 const MOST_PAGES = 10_000
+/** Of one press, which somebody waits for. */
+const LONGEST_MS = 60_000
 
-/** Reads all that a service lists, page by page. Ends with the answer that was no page. */
+/**
+ * Reads all that a service lists, page by page. Ends with the answer that was no page.
+ *
+ * @param longestMs how long that may take in all; what was read until then was yielded, and then it says so
+ */
 export async function* pagesOf(
   talk: Talk,
   name: 'lists' | 'fields' | 'members' | 'tags',
   values: RequestValues,
+  longestMs = LONGEST_MS,
 ): AsyncGenerator<{ asked: Asked; items: unknown[] }> {
   const { next: way } = talk.way.service.requests[name] ?? {}
   let more: RequestValues = way !== undefined && 'offset' in way ? { offset: 0 } : name === 'fields' ? {} : { page: 1 }
   let at: string | undefined
   let count = 0
   const seen = new Set<string>()
+  const begun = performance.now()
   for (let pages = 1; pages <= MOST_PAGES; pages += 1) {
+    if (performance.now() - begun > longestMs) {
+      yield { asked: tooSlow(pages - 1, longestMs), items: [] }
+      return
+    }
     const asked = await talk.client.ask(talk.way, name, { ...values, ...more }, { key: talk.key, at })
     const items = asked.means === 'done' ? itemsIn(talk.way.service, name, asked.json) : []
     count += items.length
@@ -36,3 +48,12 @@ export async function* pagesOf(
     ;[more, at] = 'address' in next ? [more, next.address] : [next, undefined]
   }
 }
+
+const tooSlow = (pages: number, longestMs: number): Asked => ({
+  means: 'later',
+  said: `It lists more than could be read within ${longestMs / 1000} seconds: after ${pages} pages it was stopped.`,
+  json: undefined,
+  headers: {},
+  retryAt: null,
+  exchange: null,
+})

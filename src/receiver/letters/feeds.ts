@@ -9,7 +9,7 @@ import type { Ledger } from '../ledger'
 import { OutsideProblem } from '../outside'
 import { newId } from '../random'
 import type { RecurringJob } from '../work'
-import { readFeed } from './read-feed'
+import { type FeedParts, readFeed, type ReadFeed } from './read-feed'
 
 const MINUTE_MS = 60_000
 const READ_EVERY_MS = 60 * MINUTE_MS
@@ -39,8 +39,7 @@ export class Feeds {
   constructor(
     private readonly ledger: Ledger,
     private readonly now: () => number,
-    /** Origins of this computer that may be read all the same: the stand-ins. */
-    private readonly allowed: readonly string[],
+    private readonly parts: FeedParts,
   ) {}
 
   job(): RecurringJob {
@@ -77,7 +76,7 @@ export class Feeds {
     const kept = before === null || before.address !== content.address.trim() ? this.started(content) : before
     const at = this.now()
     try {
-      const read = await readFeed(content.address, kept, this.allowed)
+      const read = await readFeed(content.address, kept, this.parts)
       if (read === null) return this.keep(id, { ...kept, readAt: at, said: '' })
       const known = kept.known === null ? null : new Set(kept.known)
       const news = newPosts(read.posts, known, kept.begunAt)
@@ -90,9 +89,16 @@ export class Feeds {
         roundAt: waiting.length === 0 ? null : (kept.roundAt ?? nextRound(content, at)),
       })
     } catch (error) {
-      if (!(error instanceof OutsideProblem)) throw error
-      await this.keep(id, { ...kept, readAt: at, said: error.message })
+      // Whatever it was: it is told, and tried again in an hour, not each minute.
+      if (!(error instanceof OutsideProblem)) complain(error)
+      const said = error instanceof OutsideProblem ? error.message : 'It could not be read here. The log says more.'
+      await this.keep(id, { ...kept, readAt: at, said })
     }
+  }
+
+  /** As it is at an address now; nothing is kept. @throws OutsideProblem in words for the owner */
+  preview(address: string): Promise<ReadFeed | null> {
+    return readFeed(address, { etag: '', lastModified: '' }, this.parts)
   }
 
   /** Makes the letters whose moment has come. The same posts give the same letter, however often this is begun. */

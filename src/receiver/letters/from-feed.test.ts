@@ -11,7 +11,11 @@ import { plainText } from '#core/text'
 import { type LetterGround, letterGround } from '../../../tests/letter-ground'
 import * as samples from '../../../tests/tables/samples'
 import { Feeds } from './feeds'
-import { parseFeed } from './read-feed'
+import { feedReadings, parseFeed } from './read-feed'
+import { openReading } from '../reading'
+import { expectComplaints } from '../../../tests/expected-complaints'
+
+expectComplaints(/a fault of ours/)
 
 /** The second example of RFC 4287, section 1.1, with its whitespace. */
 const RFC_4287 = `<?xml version="1.0" encoding="utf-8"?>
@@ -189,7 +193,10 @@ describe('a feed that is read each hour', () => {
     const id = 'samplefeed' as FeedId
     const feed: Feed = { id, createdAt: samples.createdAt, draft, published: draft, isPaused: false }
     expect(await ground.ledger.takeChanges([samples.change('feed', feed)])).toMatchObject([{ ok: true }])
-    const feeds = new Feeds(ground.ledger, ground.now, [address])
+    const feeds = new Feeds(ground.ledger, ground.now, {
+      allowed: [address],
+      reading: openReading(undefined, feedReadings),
+    })
     await feeds.look()
     return feeds
   }
@@ -234,6 +241,20 @@ describe('a feed that is read each hour', () => {
       for (const subject of await goOn(feeds))
         got.push(`${subject} ${new Date(ground.now()).toISOString().slice(0, 13)}`)
     expect(got).toEqual(['Post 4 (+1) 2026-03-02T18'])
+  })
+
+  test('one that cannot be read for whatever reason says so, and is asked again in an hour', async () => {
+    const feeds = await begin()
+    const broken = new Feeds(ground.ledger, ground.now, {
+      allowed: [`http://127.0.0.1:${(site.address() as AddressInfo).port}`],
+      reading: { read: () => Promise.reject(new Error('a fault of ours')), end: () => {} },
+    })
+    items.unshift({ id: '2', title: 'New', at: '2026-03-02T11:30:00Z' })
+    const before = asked.length
+    for (const minutes of [60, 1, 1]) await goOn(broken, minutes * 60_000)
+    expect(asked.length).toBe(before + 1)
+    expect((await broken.state('samplefeed')).said).toMatch(/could not be read here/)
+    expect(await goOn(feeds)).toEqual(['New'])
   })
 
   test('one that fails says with what it answered, and goes on when it is there again', async () => {

@@ -3,10 +3,13 @@ import { blocksOfHtml, summaryOf } from '#core/feed'
 import { allBlocks, type LetterBlock, type Post } from '#core/letter'
 import { keepableText } from '#core/text'
 import { guardedRequest, OutsideProblem } from '../outside'
+import type { Reading } from '../reading'
 
 /** Largest feed that is read, in bytes. */
 const MOST_BYTES = 2 * 1024 * 1024
 const MOST_POSTS = 100
+/** The largest takes about three seconds. */
+export const FEED_MS = 20_000
 const SUMMARY_LETTERS = 400
 
 export interface ReadFeed {
@@ -29,6 +32,12 @@ interface Item {
   enclosure?: { url?: string; type?: string }
 }
 
+/** @property allowed origins of this computer that may be read all the same: the stand-ins */
+export interface FeedParts {
+  allowed: readonly string[]
+  reading: Reading<typeof feedReadings>
+}
+
 /**
  * Reads a site's feed, RSS 2.0 or Atom (RFC 4287), through the guarded request.
  *
@@ -38,7 +47,7 @@ interface Item {
 export async function readFeed(
   address: string,
   { etag, lastModified }: { etag: string; lastModified: string },
-  allowed: readonly string[],
+  { allowed, reading }: FeedParts,
 ): Promise<ReadFeed | null> {
   const answer = await guardedRequest(address.trim(), {
     headers: {
@@ -53,7 +62,7 @@ export async function readFeed(
   if (answer.status !== 200) throw new OutsideProblem(`It answered ${answer.status}.`)
   const one = (name: string) => answer.headers[name]?.[0]?.slice(0, 500) ?? ''
   return {
-    ...(await parseFeed(answer.body.toString('utf8'), answer.address)),
+    ...(await reading.read('feed', answer.body.toString('utf8'), answer.address)),
     etag: one('etag'),
     lastModified: one('last-modified'),
   }
@@ -74,6 +83,9 @@ export async function parseFeed(xml: string, base: string): Promise<Pick<ReadFee
   })
   return { title: line(feed.title ?? ''), posts }
 }
+
+/** What of feeds is read in the room for reading. */
+export const feedReadings = { feed: parseFeed }
 
 /** Ids of blocks within one post; a letter gives them anew. */
 function counter(): () => string {

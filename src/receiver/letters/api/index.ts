@@ -20,10 +20,9 @@ import type { Settings } from '../../settings'
 import { letterMail, senderOf, writeLetter } from '../compose'
 import type { Feeds } from '../feeds'
 import { webCopyToken } from '../links'
-import { readFeed } from '../read-feed'
 import { readersNow } from '../readers'
 import { tryLetter } from '../trial'
-import { allowedOrigins, tryLink } from '../tried-links'
+import { tryLink } from '../tried-links'
 
 const paths = described(api.letters)
 const MOST_LISTED = 200
@@ -213,7 +212,7 @@ function lookRoutes(routes: OpenAPIHono, { ledger, settings, rehearsals, mail, n
   })
 }
 
-function feedRoutes(routes: OpenAPIHono, { ledger, settings, feeds }: LetterApiParts): void {
+function feedRoutes(routes: OpenAPIHono, { ledger, feeds }: LetterApiParts): void {
   routes.openapi(paths.readFeed, async (c) => c.json(await feeds.state(c.req.valid('param').id), 200))
 
   routes.openapi(paths.readFeedNow, async (c) => {
@@ -232,7 +231,7 @@ function feedRoutes(routes: OpenAPIHono, { ledger, settings, feeds }: LetterApiP
     const reading = feedContentSchema.safeParse(c.req.valid('json').content)
     if (!reading.success) return c.json({ ...nothing, said: 'This is no feed.' }, 200)
     try {
-      const read = await readFeed(reading.data.address, { etag: '', lastModified: '' }, allowedOrigins(settings))
+      const read = await feeds.preview(reading.data.address)
       const posts = [...read!.posts].sort((one, other) => (other.at ?? 0) - (one.at ?? 0))
       const some = posts.slice(0, reading.data.rhythm.kind === 'each' ? 1 : reading.data.most)
       const letter = some.length === 0 ? null : feeds.letterOf(reading.data, some)

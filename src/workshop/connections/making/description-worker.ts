@@ -1,9 +1,6 @@
 import { expose } from 'comlink'
 import { readDescription, type ReadDescription } from '#core/example'
 
-// The follower of references asks whether what it was handed is one of Node's buffers; here nothing is.
-Object.assign(globalThis, { Buffer: { isBuffer: () => false } })
-
 const functions = {
   /** Reads a description file: a large one takes seconds, a hostile one is ended by whoever waits. */
   read: (text: string): Promise<ReadDescription> => readDescription(text),

@@ -1,0 +1,1 @@
+export { openReading, type Reading, serveReadings } from './reading'
