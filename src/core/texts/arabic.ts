@@ -95,6 +95,7 @@ export const arabic: Texts = {
     confirmPage: { heading: 'الاشتراك في «{list}»؟', message: 'ضغطة واحدة وتصبح في القائمة.' },
     confirm: 'نعم، أضيفوني إلى القائمة',
     leavePage: { heading: 'مغادرة «{list}»؟', message: 'لن تصلك رسائلها بعد الآن.' },
+    leaveCopy: 'هذه النسخة من الرسالة تخص {address}. إن لم تكن أنت، فأغلق الصفحة: ستزيل شخصًا آخر من القائمة.',
     leave: 'مغادرة القائمة',
     returned: { heading: 'أهلًا بعودتك', message: 'أنت في القائمة من جديد.' },
     comeBack: 'أعيدوني إلى القائمة',

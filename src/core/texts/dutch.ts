@@ -101,6 +101,8 @@ export const dutch: Texts = {
     confirmPage: { heading: 'Aanmelden voor “{list}”?', message: 'Eén klik en je staat op de lijst.' },
     confirm: 'Ja, zet me op de lijst',
     leavePage: { heading: '“{list}” verlaten?', message: 'Je krijgt dan geen berichten meer.' },
+    leaveCopy:
+      'Deze kopie van de brief is van {address}. Ben jij dat niet, sluit dan deze pagina: je zou iemand anders afmelden.',
     leave: 'Afmelden',
     returned: { heading: 'Welkom terug', message: 'Je staat weer op de lijst.' },
     comeBack: 'Zet me terug op de lijst',

@@ -104,6 +104,8 @@ export const english = {
     confirmPage: { heading: 'Join “{list}”?', message: 'One press, and you are on the list.' },
     confirm: 'Yes, put me on the list',
     leavePage: { heading: 'Leave “{list}”?', message: 'You will get no more of its messages.' },
+    leaveCopy:
+      'This copy of the letter is {address}’s. If that is not you, close this page: you would take somebody else off the list.',
     leave: 'Leave the list',
     returned: { heading: 'Welcome back', message: 'You are on the list again.' },
     comeBack: 'Put me back on the list',

@@ -107,6 +107,8 @@ export const french: Texts = {
     confirmPage: { heading: 'S’inscrire à « {list} » ?', message: 'Un clic, et vous êtes sur la liste.' },
     confirm: 'Oui, inscrivez-moi',
     leavePage: { heading: 'Quitter « {list} » ?', message: 'Vous ne recevrez plus ses messages.' },
+    leaveCopy:
+      'Cette copie de la lettre est celle de {address}. Si ce n’est pas vous, fermez cette page : vous désinscririez quelqu’un d’autre.',
     leave: 'Quitter la liste',
     returned: { heading: 'Bon retour', message: 'Vous êtes de nouveau sur la liste.' },
     comeBack: 'Me remettre sur la liste',

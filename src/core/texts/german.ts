@@ -107,6 +107,8 @@ export const german: Texts = {
     confirmPage: { heading: 'Zu „{list}“ anmelden?', message: 'Ein Klick, und Sie stehen auf der Liste.' },
     confirm: 'Ja, auf die Liste',
     leavePage: { heading: '„{list}“ verlassen?', message: 'Sie bekommen dann keine Nachrichten mehr.' },
+    leaveCopy:
+      'Diese Kopie des Briefs gehört {address}. Wenn Sie das nicht sind, schließen Sie die Seite: Sie würden sonst jemand anderen abmelden.',
     leave: 'Abmelden',
     returned: { heading: 'Willkommen zurück', message: 'Sie stehen wieder auf der Liste.' },
     comeBack: 'Wieder auf die Liste',

@@ -105,6 +105,8 @@ export const italian: Texts = {
     confirmPage: { heading: 'Iscriverti a «{list}»?', message: 'Un clic e sei nella lista.' },
     confirm: 'Sì, nella lista',
     leavePage: { heading: 'Lasciare «{list}»?', message: 'Non riceverai più i suoi messaggi.' },
+    leaveCopy:
+      'Questa copia della lettera è di {address}. Se non sei tu, chiudi la pagina: cancelleresti l’iscrizione di un’altra persona.',
     leave: 'Lascia la lista',
     returned: { heading: 'Bentornato', message: 'Sei di nuovo nella lista.' },
     comeBack: 'Rimettimi nella lista',

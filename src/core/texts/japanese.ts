@@ -104,6 +104,8 @@ export const japanese: Texts = {
     confirmPage: { heading: '「{list}」に登録しますか', message: 'ボタンを押すと登録が完了します。' },
     confirm: 'はい、登録します',
     leavePage: { heading: '「{list}」の登録を解除しますか', message: '今後メールは届かなくなります。' },
+    leaveCopy:
+      'このコピーは {address} 宛てのものです。ご本人でない場合はページを閉じてください。別の方の登録が解除されてしまいます。',
     leave: '登録を解除する',
     returned: { heading: 'お帰りなさい', message: 'もう一度登録されました。' },
     comeBack: 'もう一度登録する',

@@ -101,6 +101,7 @@ export const polish: Texts = {
     confirmPage: { heading: 'Zapisać się na „{list}”?', message: 'Jedno kliknięcie i adres jest na liście.' },
     confirm: 'Tak, zapiszcie mnie',
     leavePage: { heading: 'Wypisać się z „{list}”?', message: 'Nie będzie więcej wiadomości.' },
+    leaveCopy: 'Ta kopia listu należy do {address}. Jeśli to nie Ty, zamknij stronę: wypisze się ktoś inny.',
     leave: 'Wypisz mnie',
     returned: { heading: 'Witamy z powrotem', message: 'Adres znów jest na liście.' },
     comeBack: 'Wróć na listę',

@@ -101,6 +101,7 @@ export const portuguese: Texts = {
     confirmPage: { heading: 'Inscrever-se em «{list}»?', message: 'Um clique e está na lista.' },
     confirm: 'Sim, ponham-me na lista',
     leavePage: { heading: 'Sair de «{list}»?', message: 'Não recebe mais mensagens.' },
+    leaveCopy: 'Esta cópia da carta é de {address}. Se não é você, feche a página: tiraria outra pessoa da lista.',
     leave: 'Sair da lista',
     returned: { heading: 'Bem-vindo de volta', message: 'Está outra vez na lista.' },
     comeBack: 'Voltar à lista',

@@ -103,6 +103,8 @@ export const spanish: Texts = {
     confirmPage: { heading: '¿Apuntarse a «{list}»?', message: 'Un clic y estará en la lista.' },
     confirm: 'Sí, a la lista',
     leavePage: { heading: '¿Dejar «{list}»?', message: 'No recibirá más mensajes.' },
+    leaveCopy:
+      'Esta copia de la carta es de {address}. Si no es usted, cierre la página: daría de baja a otra persona.',
     leave: 'Dejar la lista',
     returned: { heading: 'Bienvenido de nuevo', message: 'Vuelve a estar en la lista.' },
     comeBack: 'Volver a la lista',

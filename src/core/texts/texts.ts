@@ -32,6 +32,8 @@ export interface AnswerTexts {
   confirm: string
   /** The page that a leaving link leads to. `{list}` is the list. */
   leavePage: Said
+  /** Before leaving by a copy on the web, which may have been passed on; `{address}` is masked. */
+  leaveCopy: string
   leave: string
   returned: Said
   comeBack: string

@@ -11,6 +11,7 @@ import { parsedTree } from '#core/usable'
 import { crawl, type CrawlWish } from './crawl'
 import { readRobots } from './robots'
 import { readSitemap, SitemapProblem } from './sitemap'
+import { OutsideProblem } from '../outside'
 import { stillPage } from './still-page'
 
 type Answer = { status?: number; type?: string; body: string | Buffer }
@@ -303,6 +304,41 @@ test('a still runs nothing and leads nowhere; its styles and pictures are in it'
       .map((one) => tree.ownText(one))
       .join(''),
   ).toContain('url("data:image/png;base64,')
+})
+
+test.each([
+  '<a href="javascript:alert(1)">x</a>',
+  '<a href=" \u0001JaVa\tScRipt\n:alert(1)">x</a>',
+  '<a href="java&Tab;script&colon;alert(1)">x</a>',
+  '<a href="vbscript:x">x</a><a href="data:text/html,<script>alert(1)</script>">x</a><a href="blob:x">x</a>',
+  '<body background="javascript:alert(1)"><table background="javascript:alert(1)"></table>',
+  '<svg><a xlink:href="javascript:alert(1)"><text>x</text></a><use xlink:href="data:image/svg+xml;x,javascript:"/></svg>',
+  '<svg><set attributeName="onclick" to="alert(1)"/><animate attributeName="href" values="javascript:alert(1)"/></svg>',
+  '<svg onload=alert(1)><g onclick=alert(1)></g></svg><math href="javascript:alert(1)"></math>',
+  '<img src=x ONERROR=alert(1)><input autofocus onfocus=alert(1)><details ontoggle=alert(1) open>',
+  '<form><math><mtext></form><form><mglyph><style></math><img src onerror=alert(1)>',
+  '<math><mtext><table><mglyph><style><!--</style><img title="--&gt;&lt;img src=1 onerror=alert(1)&gt;">',
+  '<svg></p><style><a id="</style><img src=1 onerror=alert(1)>">',
+  '<noscript><p title="</noscript><img src=x onerror=alert(1)>"></noscript><textarea><p title="</textarea><img src=x onerror=alert(1)>">',
+  '<xmp><p title="</xmp><img src=x onerror=alert(1)>"></xmp><object data="javascript:alert(1)"></object>',
+])('a still of %s has nothing that runs, read again neither', async (body) => {
+  answers.set('/', { body })
+  const html = await stillPage(`${origin}/`, [origin]).then(
+    (still) => still.html,
+    (error: unknown) => {
+      if (!(error instanceof OutsideProblem)) throw error
+      return ''
+    },
+  )
+  const tree = parsedTree(parsePage(html))
+  expect(tree.select('script,iframe,object,set,animate')).toEqual([])
+  for (const { name, value } of tree.select('*').flatMap(({ attrs }) => attrs)) {
+    expect(name).not.toMatch(/^(?:.*:)?on/i)
+    // As browsers read an address (URL Standard, section 4.4).
+    if (!['title', 'alt', 'value'].includes(name))
+      expect(URL.canParse(value) ? new URL(value).protocol : 'none:').toMatch(/^(?:none|https?|mailto|tel|data):$/)
+    expect(value).not.toMatch(/^\s*data:(?!image\/)/i)
+  }
 })
 
 test.each([

@@ -23,6 +23,8 @@ const MOST_ELEMENTS = 50_000
 const LEFT_OUT = new Set([
   ...['script', 'noscript', 'iframe', 'frame', 'object', 'embed', 'applet', 'base', 'portal', 'template'],
   ...['audio', 'video', 'source', 'track'],
+  // They set attributes of others once they are shown.
+  ...['set', 'animate', 'animatetransform', 'animatemotion', 'animatecolor'],
 ])
 const PICTURE_TYPES = /^image\/(?:png|jpeg|gif|webp|avif|svg\+xml)\b/i
 
@@ -44,7 +46,26 @@ export async function stillPage(
   ])
   // What was not fetched would be asked for again, in vain.
   for (const one of elements) if (one.tagName === 'link') detach(one)
-  return { html: `<!DOCTYPE html>${serialize(document).replace(/^<!DOCTYPE[^>]*>/i, '')}`, address: page.address }
+  return { html: settled(document), address: page.address }
+}
+
+/**
+ * A document as text that is read as that very document: markup that changes when it is written and read again could bring
+ * back what was taken out (HTML, section 13.3, tells of such).
+ *
+ * @throws OutsideProblem for a page that goes on changing
+ */
+function settled(document: Html.Document): string {
+  const written = (one: Html.Document) => `<!DOCTYPE html>${serialize(one).replace(/^<!DOCTYPE[^>]*>/i, '')}`
+  let html = written(document)
+  for (let round = 0; round < 4; round += 1) {
+    const again = parsePage(html)
+    strippedOf(again)
+    const next = written(again)
+    if (next === html) return html
+    html = next
+  }
+  throw new OutsideProblem('The page’s markup changes each time that it is read.')
 }
 
 /** Takes out what has no place in a still; the elements that are left, in tree order. Without recursion: pages may be deep. */
@@ -59,7 +80,7 @@ function strippedOf(document: Html.Document): Html.Element[] {
       if (tree.isElementNode(child)) waiting.push({ node: child, depth: depth + 1 })
     if (!tree.isElementNode(node as Html.Node)) continue
     const element = node as Html.Element
-    element.attrs = element.attrs.filter(({ name }) => isHarmless(name))
+    element.attrs = element.attrs.filter(isHarmless)
     kept.push(element)
     if (kept.length > MOST_ELEMENTS) throw new OutsideProblem('The page has more parts than can be shown.')
   }
@@ -68,24 +89,33 @@ function strippedOf(document: Html.Document): Html.Element[] {
 
 function isLeftOut(node: Html.Node): boolean {
   if (!tree.isElementNode(node)) return false
-  return LEFT_OUT.has(node.tagName) || (node.tagName === 'meta' && attribute(node, 'http-equiv') !== null)
+  return LEFT_OUT.has(node.tagName.toLowerCase()) || (node.tagName === 'meta' && attribute(node, 'http-equiv') !== null)
 }
 
-/** Programs, what is sent, and what opens by itself. */
-const isHarmless = (name: string) =>
-  !/^on/i.test(name) &&
-  ![
-    'action',
-    'formaction',
-    'ping',
-    'srcdoc',
-    'autofocus',
-    'srcset',
-    'imagesrcset',
-    'target',
-    'nonce',
-    'integrity',
-  ].includes(name)
+const HARMFUL_NAMES = new Set([
+  ...['action', 'formaction', 'ping', 'srcdoc', 'autofocus', 'srcset', 'imagesrcset', 'target', 'nonce', 'integrity'],
+  ...['attributename', 'http-equiv', 'manifest', 'codebase', 'classid', 'archive', 'data', 'code'],
+])
+/** Schemes that a still may name; of `data:`, pictures alone. */
+const HARMLESS_SCHEMES = /^(?:https?|mailto|tel):|^data:image\/(?:png|jpe?g|gif|webp|avif|svg\+xml)[;,]/i
+const SCHEME = /^[a-z][a-z0-9+.-]*:/i
+/** What people read, whatever it looks like. */
+const READ_NAMES =
+  /^(?:alt|title|placeholder|value|content|label|summary|class|style|media|lang|aria-[a-z]+|data-[\w-]+)$/
+
+/**
+ * By name: programs, what is sent, and what opens by itself. By value: an address of another scheme than pages are of, as
+ * browsers read it, without the signs that they skip (URL Standard, section 4.4: C0 control or space, tab, newline).
+ */
+function isHarmless({ name, prefix, value }: { name: string; prefix?: string; value: string }): boolean {
+  const local = name.toLowerCase().replace(/^.*:/, '')
+  if (prefix === undefined && !/^[\w:.-]+$/.test(name)) return false
+  if (local.startsWith('on') || HARMFUL_NAMES.has(local)) return false
+  if (READ_NAMES.test(name)) return true
+  // eslint-disable-next-line no-control-regex -- the very signs that browsers skip
+  const address = value.replaceAll(/[\t\n\r]/g, '').replace(/^[\u0000-\u0020]+/, '')
+  return !SCHEME.test(address) || HARMLESS_SCHEMES.test(address)
+}
 
 const isSheet = (element: Html.Element) =>
   element.tagName === 'link' && /(?:^|\s)stylesheet(?:\s|$)/i.test(attribute(element, 'rel') ?? '')

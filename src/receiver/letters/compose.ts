@@ -39,7 +39,10 @@ export async function writeLetter(
   const from = senderOf(ledger, content, member?.list ?? null)
   if (from === null) return null
   const keys = await ledger.linkKeys()
-  const leaveLink = member === null ? null : `${linksOf(keys, publicUrl, member).leave}${isTest ? '' : `?letter=${id}`}`
+  const leaveLink =
+    member === null
+      ? null
+      : `${linksOf(keys, publicUrl, member).leave}${isTest ? '' : `?letter=${id}${isWebCopy ? '&copy' : ''}`}`
   const counted = content.countsLinks && !isTest ? await ledger.letters.linkNumbers(id) : null
   const facts: LetterFacts = {
     firstName: member === null ? '' : valueOf(member, 'first-name').slice(0, 100),

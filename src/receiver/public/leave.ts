@@ -1,5 +1,6 @@
 import { type Context, Hono } from 'hono'
 import { filledIn, answerTextsOf } from '#core/texts'
+import type { Member } from '#core/list'
 import type { Ledger } from '../ledger'
 import { readSmallForm } from '../http/read-body'
 import type { MailPages } from './mail-pages'
@@ -23,10 +24,11 @@ export function leaveRoutes(ledger: Ledger, { holder, contentFor, show, nothing,
     if (member.status !== 'confirmed' && member.status !== 'waiting') return answer(c, member, 'left')
     if (isBack) return show(c, member, texts.returned)
     const { heading, message } = texts.leavePage
+    const whose = c.req.query('copy') === undefined ? null : filledIn(texts.leaveCopy, { address: masked(member) })
     return show(
       c,
       member,
-      { heading: filledIn(heading, { list }), message },
+      { heading: filledIn(heading, { list }), message: whose === null ? message : `${message}\n\n${whose}` },
       { presses: [{ action, words: texts.leave, values: { 'askbox-do': 'leave' }, isMain: true }] },
     )
   })
@@ -51,9 +53,16 @@ export function leaveRoutes(ledger: Ledger, { holder, contentFor, show, nothing,
   return routes
 }
 
+/** As whoever has the address knows it, and nobody else: `a•••@hill.example`. */
+const masked = ({ email: { typed } }: Member): string => `${[...typed][0]}•••${typed.slice(typed.lastIndexOf('@'))}`
+
 /** With the letter whose link was followed, so that it is known by which they left. */
 function leaveAction(c: Context, isBack = false): string {
   const letter = /^[a-z0-9]{4,32}$/.exec(c.req.query('letter') ?? '')?.[0]
-  const query = [...(letter === undefined ? [] : [`letter=${letter}`]), ...(isBack ? ['back'] : [])].join('&')
+  const query = [
+    ...(letter === undefined ? [] : [`letter=${letter}`]),
+    ...(c.req.query('copy') === undefined ? [] : ['copy']),
+    ...(isBack ? ['back'] : []),
+  ].join('&')
   return `/leave/${c.req.param('token')}${query === '' ? '' : `?${query}`}`
 }
