@@ -27,6 +27,15 @@ function withoutButtonColours(_: string, id: string) {
     : undefined
 }
 
+/** Interpolations show what strangers typed: see display-text.ts. */
+function withIsolatedTexts(code: string, id: string) {
+  const imported = 'toDisplayString as _toDisplayString'
+  if (!/\/src\/workshop\/.*\.vue(?:$|\?)/.test(id) || !code.includes(imported)) return undefined
+  const file = JSON.stringify(resolve(import.meta.dirname, 'src/workshop/controls/display-text.ts'))
+  const without = code.replace(new RegExp(`${imported},?`), '')
+  return { code: `import { displayText as _toDisplayString } from ${file}\n${without}`, map: null }
+}
+
 export default defineConfig({
   root: resolve(import.meta.dirname, 'src/workshop'),
   plugins: [
@@ -34,6 +43,7 @@ export default defineConfig({
     { name: 'no-summaries', apply: 'build', enforce: 'pre', transform: withoutSummaries },
     { name: 'no-button-colours', apply: 'build', transform: withoutButtonColours },
     vue({ include: [/\.vue$/, /\.md$/] }),
+    { name: 'isolated-texts', enforce: 'post', transform: withIsolatedTexts },
     { name: 'no-chunk-cycles', apply: 'build', generateBundle: refuseCycles },
     { name: 'compressed-once', apply: 'build', writeBundle: compressAll },
   ],

@@ -1,5 +1,6 @@
 import type { BrowserReadiness } from './browser'
 import { CannotStart } from './cannot-start'
+import { complain } from './log'
 import { startReceiver } from './start'
 
 /**
@@ -18,7 +19,7 @@ const wordsFor = (found: BrowserReadiness): string => {
 }
 const demo = process.argv.indexOf('--demo')
 try {
-  const { address, browser, stop } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null, {
+  const { address, browser, stop, warning } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null, {
     withDemoMail: process.argv.includes('--demo-mail'),
   })
   let isStopping = false
@@ -27,6 +28,8 @@ try {
       isStopping = true
       void stop().then(() => process.exit(0))
     })
+  // The demo is tried as whoever one is.
+  if (warning !== null && demo < 0) complain(warning)
   // Whoever waits for this may end it at once.
   console.log(`ready ${address}`)
   const found = await browser()

@@ -48,6 +48,8 @@ const MADE_UP_MS = 500
 export interface RunningReceiver {
   /** The workshop's address, with a code that pairs one browser. */
   address: string
+  /** What is not as it should be with who runs it; null for nothing. */
+  warning: string | null
   /** Whether there is a browser for rehearsals. */
   browser(): Promise<BrowserReadiness>
   /** Takes no more, waits for mail that is going out, closes the data folder, then the connections that are left. */
@@ -83,8 +85,6 @@ export async function startReceiver(
   const http = await serveOver(parts, { all, ownerKey: kept.ownerKey })
   const stopServing = shared?.start(ledger.onNews)
   tell('started', { version, shared: ledger.isShared })
-  const warning = rootWarning(settings.dataFolder)
-  if (warning !== null) complain(warning)
   const stopWorking = all.flatMap(({ workers }) => workers?.(parts) ?? []).map((worker) => worker.start())
   const stopJobs = runRecurring(
     all.flatMap(({ jobs }) => jobs?.(parts) ?? []),
@@ -98,6 +98,7 @@ export async function startReceiver(
   const touching = setInterval(() => void ledger.checkHealth().catch(complain), 20_000)
   return {
     address: pairingAddress(settings.publicUrl, await keys.newStartCode()),
+    warning: rootWarning(settings.dataFolder),
     browser: () => browsers.state(),
     async stop() {
       clearInterval(touching)

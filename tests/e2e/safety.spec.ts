@@ -109,3 +109,18 @@ test('what a wrong sign-up brings is the form with the visitor’s page still kn
   await workshop.goto(`${box.workshop}/lists/membersletter`)
   await expect(workshop.getByRole('row', { name: /second-try/ })).toContainText('/posts/first-frost')
 })
+
+test('what turns text round does so within what a stranger typed, and nowhere beside it', async ({ workshop, box }) => {
+  const typed = 'Wren \u202e\u2067exe.'
+  const answer = await fetch(`${box.workshop}/join/starchart`, {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/json', Accept: 'application/json' },
+    body: JSON.stringify({ email: 'wren@mail.example', 'first-name': typed, consent: 'yes', 'askbox-seconds': '20' }),
+  })
+  expect(answer.status).toBe(200)
+  await workshop.goto(`${box.workshop}/lists/clearskyalerts`)
+  const cell = workshop.getByText(/Wren \u202e/).first()
+  await cell.waitFor()
+  // UAX #9, section 5.2: in an isolate, with all that it opens closed.
+  expect(await cell.textContent()).toContain(`\u2068${typed}\u2069\u2069`)
+})

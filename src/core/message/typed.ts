@@ -1,3 +1,5 @@
+import { isolated } from '#core/text'
+
 /** Longer than nearly anybody's first name, and too short for a sentence with a bait in it. */
 const LONGEST_NAME = 40
 
@@ -24,7 +26,7 @@ export function greetingName(typed: string): string {
 /** As narrow as a space can be (U+200A): a space of any kind ends what a mail program takes for an address. */
 const HAIR_SPACE = '\u200a'
 
-/** Text that somebody typed, broken up so that no mail program makes a link of anything in it. */
+/** Text that somebody typed, broken up so that no mail program makes a link of anything in it, and that turns nothing beside it round. */
 export function withoutLinks(typed: string): string {
-  return typed.replaceAll(/(?<=\S)[.。．｡:/\\@＠](?=\S)/gu, `$&${HAIR_SPACE}`)
+  return isolated(typed.replaceAll(/(?<=\S)[.。．｡:/\\@＠](?=\S)/gu, `$&${HAIR_SPACE}`))
 }

@@ -7,6 +7,7 @@ export {
   plainLine,
   refusedCharacter,
 } from './text'
+export { isolated } from './isolated'
 export { partsOf } from './parts'
 export { withoutAddresses } from './without-addresses'
 export {

@@ -232,6 +232,13 @@ test('a copy is read by whoever has its link, an erased person’s by nobody, an
   expect(read.status).toBe(200)
   const personal = await read.text()
   expect(personal).toContain('Hello Ada, come')
+  // Whoever it was passed on to is told whom they would take off, and not by what address.
+  const leave = /href="https:\/\/forms\.example(\/leave\/[^"]+)"/.exec(personal)![1]!.replaceAll('&amp;', '&')
+  const asks = await (await ground.app.request(leave)).text()
+  expect(asks).toContain('a•••@mail.example')
+  expect(asks).not.toContain('ada@mail.example')
+  const ofMail = new RegExp(`${PUBLIC_URL}(/leave/[^\\s]+)`).exec(String(ground.sent[0]!.mail.text))![1]!
+  expect(await (await ground.app.request(ofMail)).text()).not.toContain('•••')
   expect([personal.includes('content="noindex"'), read.headers.get('x-robots-tag')]).toEqual([true, 'noindex'])
   expect(read.headers.get('content-security-policy')).toMatch(/^sandbox /)
   expect((await ground.app.request(copy.replace(/.$/, (letter) => (letter === 'A' ? 'B' : 'A')))).status).toBe(404)
