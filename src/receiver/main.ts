@@ -19,9 +19,13 @@ const wordsFor = (found: BrowserReadiness): string => {
 }
 const demo = process.argv.indexOf('--demo')
 try {
-  const { address, browser, stop, warning } = await startReceiver(process.env, (demo > 0 && process.argv[demo + 1]) || null, {
-    withDemoMail: process.argv.includes('--demo-mail'),
-  })
+  const { address, browser, stop, warning } = await startReceiver(
+    process.env,
+    (demo > 0 && process.argv[demo + 1]) || null,
+    {
+      withDemoMail: process.argv.includes('--demo-mail'),
+    },
+  )
   let isStopping = false
   for (const signal of ['SIGINT', 'SIGTERM'])
     process.once(signal, () => {
