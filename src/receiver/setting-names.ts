@@ -29,19 +29,20 @@ const ofOthers = new Set([
   'ASKBOX_ROOT',
   'ASKBOX_BROWSER_RUN',
   'ASKBOX_DB_PASSWORD',
+  'ASKBOX_E2E_REPORT',
 ])
 const withoutOurName = ['DATABASE_URL', 'SMTP_URL'] as const
 
 /** A misspelling is one or two letters away, or has two of them swapped; more is another word. */
 const MOST_DISTANCE = 3
 
-/** What is wrong with a name in the environment: ours, but of no setting. Null where all are known. */
+/** What is wrong with a name in the environment: nearly that of a setting. Other programs of an owner’s may have names like ours. */
 export function unknownSetting(environment: Record<string, string | undefined>): string | null {
   const known: readonly string[] = ofReceiver
   for (const name of Object.keys(environment)) {
     if (!/^ASK_?BOX_/i.test(name) || known.includes(name) || ofOthers.has(name)) continue
     const nearest = nearestOf(name.toUpperCase())
-    return `${name} is no setting.${nearest === null ? ' docs/going-online.md lists them.' : ` Did you mean ${nearest}?`}`
+    if (nearest !== null) return `${name} is no setting. Did you mean ${nearest}?`
   }
   return null
 }
