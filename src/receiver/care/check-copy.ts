@@ -1,5 +1,5 @@
 import type { NewEntry } from '#core/journal'
-import { markAfter } from '../people'
+import { isAsWritten, markAfter } from '../people'
 import { entryOf } from '../people/tables'
 import { Damaged, LibsqlDatabase } from '../store'
 
@@ -13,7 +13,7 @@ export interface CheckedCopy {
 
 /**
  * Reads a copy through: its pages and indexes as SQLite does, its journal by the marks of its entries, its members by their
- * spelling.
+ * digests.
  *
  * @throws Damaged, or an error of SQLite's, for a copy that is not whole
  */
@@ -23,8 +23,13 @@ export function checkCopy(file: string): CheckedCopy {
     const verdict = database.prepare('PRAGMA integrity_check(3)').all([])
     const said = verdict.map((row) => String(row.integrity_check)).join('; ')
     if (said !== 'ok') throw new Damaged(said)
-    const unreadable = database.prepare('SELECT count(*) AS count FROM members WHERE NOT json_valid(body)').get([])
-    if (Number(unreadable?.count) > 0) throw new Damaged(`${Number(unreadable?.count)} people cannot be read.`)
+    let changed = 0
+    for (const row of database.prepare('SELECT id, body FROM members').iterate([])) {
+      const { id, body } = row as { id: string; body: string }
+      if (!isAsWritten(id, body)) changed += 1
+    }
+    if (changed > 0)
+      throw new Damaged(`${changed === 1 ? 'One person is' : `${changed} people are`} not as they were written.`)
     return checkedJournal(database)
   } finally {
     database.close()

@@ -92,6 +92,7 @@ export function openCare({
           if (lastBackup === null || hasPassed(lastBackup.at, DAY_MS, now())) await store.look()
         },
       },
+      { name: 'people', everyMs: MINUTE_MS, longestMs: MINUTE_MS, run: () => store.lookAtPeople() },
       { name: 'newest entry', everyMs: MINUTE_MS, longestMs: MINUTE_MS, run: () => store.note() },
       {
         name: 'backups',

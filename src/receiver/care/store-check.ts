@@ -12,6 +12,8 @@ import { CARE_FILE, readKept, type CareFacts, type CareFile } from './kept'
 /** Beside the store, so that a store that goes back, or is another one, is noticed. */
 const newestSchema = z.strictObject({ journal: z.string(), n: z.int(), mark: z.string() })
 export const NEWEST_FILE = 'newest.json'
+/** Rows that are looked at together: some 100 ms. */
+const MOST_ROWS = 20_000
 
 export interface StoreCheckParts {
   care: CareFile
@@ -28,6 +30,9 @@ export interface StoreCheckParts {
  */
 export class StoreCheck {
   private going: Promise<void> | null = null
+  /** Id of the row that was looked at last; from the beginning after the last one. */
+  private lookedAt = ''
+  private isRoundWhole = true
 
   constructor(private readonly parts: StoreCheckParts) {}
 
@@ -70,6 +75,29 @@ export class StoreCheck {
       if (isDamage(error)) await this.tellOfDamage(error as Error)
       throw error
     }
+  }
+
+  /** Looks at a tenth of all people's rows, the next one each time, and puts right those that are not as they were written. */
+  async lookAtPeople(): Promise<void> {
+    const { memberCheck } = this.parts.ledger
+    const tenth = Math.min(MOST_ROWS, Math.ceil((await memberCheck.countMembers()) / 10))
+    if (tenth === 0) return
+    const { damaged, last } = await memberCheck.checkMembers(this.lookedAt, tenth)
+    this.lookedAt = last ?? ''
+    if (damaged.length === 0) {
+      // A whole round without any: what was told of has passed.
+      if (last === null && this.isRoundWhole) await this.parts.alerts.clear('people-damaged')
+      if (last === null) this.isRoundWhole = true
+      return
+    }
+    this.isRoundWhole = false
+    const mended = await memberCheck.mendMembers(damaged)
+    const rows = (count: number) => (count === 1 ? 'one person' : `${count} people`)
+    complain(new Error(`Rows of ${rows(damaged.length)} were not as they were written; ${mended} were written anew.`))
+    await this.parts.alerts.raise('people-damaged', {
+      subject: 'What is kept of people was damaged',
+      text: `What is kept of ${rows(damaged.length)} was not what was written. It was written anew from the record of all that happened: ${rows(mended)}.\n\nA disk that does this once does it again: have it looked at. ${newestCopyWords(this.parts.care.read())}`,
+    })
   }
 
   private async tellOfDamage({ message }: Error): Promise<void> {

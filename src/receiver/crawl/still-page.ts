@@ -112,7 +112,6 @@ function isHarmless({ name, prefix, value }: { name: string; prefix?: string; va
   if (prefix === undefined && !/^[\w:.-]+$/.test(name)) return false
   if (local.startsWith('on') || HARMFUL_NAMES.has(local)) return false
   if (READ_NAMES.test(name)) return true
-  // eslint-disable-next-line no-control-regex -- the very signs that browsers skip
   const address = value.replaceAll(/[\t\n\r]/g, '').replace(/^[\u0000-\u0020]+/, '')
   return !SCHEME.test(address) || HARMLESS_SCHEMES.test(address)
 }

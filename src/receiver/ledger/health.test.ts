@@ -78,3 +78,29 @@ test('the last sign-up tells for a minute; then it is tried anew', async () => {
   time += 2 * MINUTE_MS
   expect(await isWell()).toBe(true)
 })
+
+describe('a row of somebody that is not as it was written', () => {
+  const addressed = (email: string) => ledger.signUp(signUp(email), email)
+  beforeEach(async () => {
+    for (const email of ['wren@m.example', 'ada@m.example']) await addressed(email)
+    await damage(`UPDATE members SET body = replace(body, 'wren@', 'wrxn@') WHERE compared = 'wren@m.example'`)
+    time += 2 * MINUTE_MS
+  })
+
+  test('is read by nobody, and keeps nobody else from signing up', async () => {
+    await expect(addressed('wren@m.example')).rejects.toThrow(/not as it was written/)
+    expect(await addressed('jay@m.example')).toMatchObject({ verdict: expect.any(String) })
+    expect(await isWell()).toBe(true)
+  })
+
+  test('is found within a round of looking, and written anew from the journal', async () => {
+    const { damaged, last } = await ledger.memberCheck.checkMembers('', 10)
+    expect([damaged.length, last]).toEqual([1, null])
+    const before = await ledger.memberCheck.checkMembers(damaged[0]!, 10)
+    expect(before.damaged).toEqual([])
+    expect(await ledger.memberCheck.mendMembers(damaged)).toBe(1)
+    expect((await ledger.memberCheck.checkMembers('', 10)).damaged).toEqual([])
+    expect(await ledger.member(damaged[0]!)).toMatchObject({ email: { typed: 'wren@m.example' } })
+    expect(await addressed('wren@m.example')).toMatchObject({ verdict: expect.stringMatching(/^already/) })
+  })
+})

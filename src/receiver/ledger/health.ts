@@ -5,7 +5,7 @@ import { calm } from '../limits'
 import type { Published } from '../objects'
 import { JournalWriter, touch, type People } from '../people'
 import { newId } from '../random'
-import { UnstorableText } from '../store'
+import { Damaged, UnstorableText } from '../store'
 import type { Writing } from '../writing'
 
 /** With less room than this, the next sign-ups might find none. */
@@ -32,8 +32,9 @@ export class SignUpHealth {
         this.last = { at: this.writing.now(), problem: null }
         return result
       } catch (error) {
-        // Of what somebody sent, and no fault of the store.
-        if (!(error instanceof UnstorableText)) this.last = { at: this.writing.now(), problem: error }
+        // Of what somebody sent, or of one row, which is looked for and put right: others are taken.
+        if (!(error instanceof UnstorableText || error instanceof Damaged))
+          this.last = { at: this.writing.now(), problem: error }
         throw error
       }
     }

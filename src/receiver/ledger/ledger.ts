@@ -7,6 +7,8 @@ import type { MailBody } from '../mail/queued'
 import { type Messages, openMessages } from '../messages'
 import { type Objects, openObjects, takeChange } from '../objects'
 import {
+  type MemberCheck,
+  openMemberCheck,
   type History,
   openHistory,
   journalId,
@@ -42,6 +44,7 @@ export interface Ledger
   /** Many people changed as one. */
   batches: Batches
   handOvers: HandOvers
+  memberCheck: MemberCheck
   /** What visitors write to the owner. */
   messages: Messages
   /** Letters on their way to the people of lists. */
@@ -122,6 +125,7 @@ export async function openLedger(
     keptLinkKeys,
     beginLinkKeys: () => beginLinkKeys(writing, keptLinkKeys),
     linkKeys: () => keptLinkKeys.now(),
+    memberCheck: openMemberCheck(writing),
     handOvers: openHandOvers(writing),
     seed: (workspace) => seed(writing, refilling, workspace),
     copyTo: (file) => engine.copyTo(file),

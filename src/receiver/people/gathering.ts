@@ -1,6 +1,7 @@
 import type { Member } from '#core/list'
 import type { MemberId } from '#core/ids'
-import { type Gather, type Newest, parsed } from '../store'
+import { type Gather, type Newest } from '../store'
+import { memberOf, memberText } from './member-row'
 import { type FirstAnswer, type PeopleQueries, type ReadAhead, rowOfEntry } from './tables'
 
 /** Whom a sign-up is about: looked up for all that share a commit in one query. */
@@ -79,7 +80,7 @@ export const gatherPeople: Gather<PeopleQueries> = (base, ask) => {
         all.map(({ email }) => email.compared),
         all.map(({ status }) => status),
         all.map(({ joinedAt }) => joinedAt),
-        all.map((member) => JSON.stringify(member)),
+        all.map(memberText),
       ])
     }
     if (answers.length > 0) {
@@ -132,7 +133,7 @@ export const gatherPeople: Gather<PeopleQueries> = (base, ask) => {
       rows.push(...(await ask(BY_ADDRESS, [asked.map(({ list }) => list), asked.map(({ compared }) => compared)])))
     const unknown = ids.filter((id) => !byId.has(id))
     if (unknown.length > 0) rows.push(...(await ask(BY_ID, [unknown])))
-    for (const row of rows) learn(parsed<Member>(row.body))
+    for (const row of rows) learn(memberOf(row.body))
     for (const one of asked) if (!byAddress.has(addressKey(one))) byAddress.set(addressKey(one), null)
     for (const id of unknown) if (!byId.has(id)) byId.set(id, null)
     const among = hashes.filter((hash) => !erased.has(hash))

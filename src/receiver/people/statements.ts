@@ -126,6 +126,10 @@ export function peopleStatements({ over, prepare }: Database) {
         .orderBy('rank')
         .limit(bound),
     ),
+    memberRowsAfter: prepare(
+      tables.selectFrom('members').select(['id', 'body']).where('id', '>', bound).orderBy('id').limit(bound),
+    ),
+    countMembers: prepare(tables.selectFrom('members').select(({ fn }) => fn.countAll().as('count'))),
     // By the index `members_waiting`.
     listsWithWaiting: prepare(
       tables.selectFrom('members').select('list').distinct().where('status', '=', sql.lit('waiting')),

@@ -2,7 +2,8 @@ import type { CommandOutcome } from '#core/api'
 import type { ListId, MemberId } from '#core/ids'
 import type { Entry, NewEntry, Verdict } from '#core/journal'
 import type { Member, MemberStatus } from '#core/list'
-import { bodyOf, endOf, type Newest, newestOf, parsed, type Row, type SubjectTables } from '../store'
+import { endOf, type Newest, newestOf, parsed, type Row, type SubjectTables } from '../store'
+import { isAsWritten, memberOf, memberText, uncheckedMember } from './member-row'
 import { migrations } from './schema'
 import { peopleStatements } from './statements'
 import { gatherPeople } from './gathering'
@@ -83,6 +84,13 @@ export interface PeopleQueries extends PeopleHistory {
   keepOutcome(id: string, at: number, outcome: CommandOutcome): Promise<void>
   /** Everybody of a list whose number is higher, in order. */
   membersAfterRank(list: string, rank: number, limit: number): Promise<{ rank: number; member: Member }[]>
+  /** The same without looking whether rows are as they were written; null for what is no row any more. */
+  membersAsTheyLie(list: string, rank: number, limit: number): Promise<{ rank: number; member: Member | null }[]>
+  /** By their ids, and whether each is as it was written. */
+  memberRowsAfter(id: string, limit: number): Promise<{ id: MemberId; isWhole: boolean }[]>
+  countMembers(): Promise<number>
+  /** In place of a row that is not as it was written. */
+  rewriteMember(member: Member): Promise<void>
   /** Lists that somebody waits for, or did. */
   listsWithWaiting(): Promise<ListId[]>
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */
@@ -137,20 +145,20 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
       },
       async newestAndMember(list, compared) {
         const row = await statements.newestAndMember.get(list, compared)
-        return { newest: newestOf(row), member: typeof row?.member === 'string' ? parsed<Member>(row.member) : null }
+        return { newest: newestOf(row), member: typeof row?.member === 'string' ? memberOf(row.member) : null }
       },
       async member(id) {
-        return bodyOf<Member>(await statements.member.get(id))
+        return memberIn(await statements.member.get(id))
       },
       async memberWithAddress(list, compared) {
-        return bodyOf<Member>(await statements.memberWithAddress.get(list, compared))
+        return memberIn(await statements.memberWithAddress.get(list, compared))
       },
       async keepMember(member) {
         const { id, list, email, status, joinedAt } = member
-        await statements.keepMember.run(id, list, email.compared, status, joinedAt, JSON.stringify(member), list)
+        await statements.keepMember.run(id, list, email.compared, status, joinedAt, memberText(member), list)
       },
       async updateMember(member) {
-        await statements.updateMember.run(member.status, JSON.stringify(member), member.id)
+        await statements.updateMember.run(member.status, memberText(member), member.id)
       },
       async dropMember(id) {
         await statements.dropMember.run(id)
@@ -203,7 +211,21 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
       },
       async membersAfterRank(list, rank, limit) {
         const rows = await statements.membersAfterRank.all(list, rank, limit)
-        return rows.map((row) => ({ rank: Number(row.rank), member: parsed<Member>(row.body) }))
+        return rows.map((row) => ({ rank: Number(row.rank), member: memberOf(row.body) }))
+      },
+      async membersAsTheyLie(list, rank, limit) {
+        const rows = await statements.membersAfterRank.all(list, rank, limit)
+        return rows.map((row) => ({ rank: Number(row.rank), member: uncheckedMember(row.body) }))
+      },
+      async memberRowsAfter(id, limit) {
+        const rows = await statements.memberRowsAfter.all(id, limit)
+        return rows.map((row) => ({ id: row.id as MemberId, isWhole: isAsWritten(String(row.id), row.body) }))
+      },
+      async countMembers() {
+        return Number((await statements.countMembers.get())?.count ?? 0)
+      },
+      async rewriteMember(member) {
+        await statements.updateMember.run(member.status, memberText(member), member.id)
       },
       async listsWithWaiting() {
         return (await statements.listsWithWaiting.all()).map((row) => row.list as ListId)
@@ -213,7 +235,7 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
         return rows.map((row) => row.id as MemberId)
       },
       async membersWithStatus(list, status) {
-        return (await statements.membersWithStatus.all(list, status)).map((row) => parsed<Member>(row.body))
+        return (await statements.membersWithStatus.all(list, status)).map((row) => memberOf(row.body))
       },
       async rankOf(member) {
         const row = await statements.rankOf.get(member)
@@ -223,8 +245,10 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
         return Number((await statements.highestRank.get(list))?.rank ?? 0)
       },
       async membersJoinedOn(list, day) {
-        return (await statements.membersJoinedIn.all(list, day, endOf(day))).map((row) => parsed<Member>(row.body))
+        return (await statements.membersJoinedIn.all(list, day, endOf(day))).map((row) => memberOf(row.body))
       },
     }
   },
 }
+
+const memberIn = (row: Row | undefined): Member | null => (row === undefined ? null : memberOf(row.body))

@@ -51,12 +51,10 @@ export function historyRoutes(
 
   routes.openapi(paths.readDigests, async (c) => {
     const { list } = c.req.valid('param')
-    const page = await ledger.handOvers.membersAfter(list, c.req.valid('query').after, MAX_DIGESTS)
-    const members = page.map(({ member }) => ({
-      id: member.id,
-      revision: member.revision,
-      digest: memberDigest(member),
-    }))
+    const page = await ledger.memberCheck.membersAsTheyLie(list, c.req.valid('query').after, MAX_DIGESTS)
+    const members = page.flatMap(({ member }) =>
+      member === null ? [] : [{ id: member.id, revision: member.revision, digest: memberDigest(member) }],
+    )
     return c.json({ members, next: page.length < MAX_DIGESTS ? null : page.at(-1)!.rank }, 200)
   })
 

@@ -1,0 +1,61 @@
+import type { MemberId } from '#core/ids'
+import { affectedMembers, applyToMember, type Member } from '#core/list'
+import type { Writing } from '../writing'
+
+const ENTRIES_AT_ONCE = 500
+
+/** Looking whether rows of people are as they were written, and putting right those that are not. */
+export interface MemberCheck {
+  /**
+   * Looks at so many rows after an id.
+   *
+   * @returns those that are not as they were written, and the id that was looked at last; null at the end
+   */
+  checkMembers(after: string, limit: number): Promise<{ damaged: MemberId[]; last: string | null }>
+  countMembers(): Promise<number>
+  /** A list’s rows, in order, some at once, for comparing them with what a workshop has; null for what is no row any more. */
+  membersAsTheyLie(list: string, rank: number, limit: number): Promise<{ rank: number; member: Member | null }[]>
+  /** Writes rows anew from the journal, of which they are the fold. Resolves with how many; those that it does not know stay. */
+  mendMembers(ids: readonly MemberId[]): Promise<number>
+}
+
+export function openMemberCheck({ engine, run }: Pick<Writing, 'engine' | 'run'>): MemberCheck {
+  return {
+    async checkMembers(after, limit) {
+      const rows = await engine.now.memberRowsAfter(after, limit)
+      return {
+        damaged: rows.filter(({ isWhole }) => !isWhole).map(({ id }) => id),
+        last: rows.length < limit ? null : rows.at(-1)!.id,
+      }
+    },
+    countMembers: () => engine.now.countMembers(),
+    membersAsTheyLie: (list, rank, limit) => engine.now.membersAsTheyLie(list, rank, limit),
+    async mendMembers(ids) {
+      const members = new Map<MemberId, Member | null>(ids.map((id) => [id, null]))
+      let n = 0
+      const foldIn = (page: Awaited<ReturnType<typeof engine.now.entriesAfter>>): void => {
+        for (const { entry } of page) {
+          n = entry.n
+          for (const id of affectedMembers(entry))
+            if (members.has(id)) members.set(id, applyToMember(members.get(id)!, entry))
+        }
+      }
+      // The rest within the transaction, so that nothing comes between.
+      for (let isEnd = false; !isEnd;) {
+        const page = await engine.now.entriesAfter(n, ENTRIES_AT_ONCE)
+        foldIn(page)
+        isEnd = page.length < ENTRIES_AT_ONCE
+      }
+      return run(async (transaction) => {
+        for (let isEnd = false; !isEnd;) {
+          const page = await transaction.entriesAfter(n, ENTRIES_AT_ONCE)
+          foldIn(page)
+          isEnd = page.length < ENTRIES_AT_ONCE
+        }
+        const whole = [...members.values()].filter((member) => member !== null)
+        for (const member of whole) await transaction.rewriteMember(member)
+        return whole.length
+      })
+    },
+  }
+}
