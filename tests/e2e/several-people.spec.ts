@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { violationsOn } from './axe'
 import { expect, test } from './box'
@@ -105,3 +106,29 @@ test(
     expect((await client.reload())!.status()).toBe(404)
   },
 )
+
+test('the key of links is saved under a passphrase, and comes back with that one alone', async ({
+  workshop: owner,
+  box,
+}) => {
+  await owner.goto(`${box.workshop}/settings`)
+  await owner.getByRole('button', { name: 'Save it in a file' }).click()
+  const saving = owner.getByRole('dialog', { name: 'Save it in a file' })
+  await saving.getByLabel('Passphrase').fill('cloudberries in june')
+  const [download] = await Promise.all([
+    owner.waitForEvent('download'),
+    saving.getByRole('button', { name: 'Save', exact: true }).click(),
+  ])
+  const file = { name: 'key.txt', mimeType: 'text/plain', buffer: readFileSync(await download.path()) }
+  expect(file.buffer.toString()).not.toContain('cloudberries')
+  await owner.getByRole('button', { name: 'Bring one back' }).click()
+  const opening = owner.getByRole('dialog', { name: 'Bring one back' })
+  await opening.locator('input[type=file]').setInputFiles(file)
+  await opening.getByLabel('Passphrase').fill('cloudberries in july')
+  await opening.getByRole('button', { name: 'Bring back' }).click()
+  await expect(opening.getByText(/passphrase/i).last()).toBeVisible()
+  await expect(opening).toBeVisible()
+  await opening.getByLabel('Passphrase').fill('cloudberries in june')
+  await opening.getByRole('button', { name: 'Bring back' }).click()
+  await expect(owner.getByText('The key of links is back: links that it marked work.')).toBeVisible()
+})
