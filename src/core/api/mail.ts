@@ -73,7 +73,7 @@ const recordKinds = ['spf', 'dkim', 'dmarc'] as const
 export const awaitedSenderSchema = z.object({
   sender: z.string(),
   bounce: z.string(),
-  /** Records that are not there yet. */
+  /** Records that are not there yet, or not right. */
   missing: z.array(z.enum(recordKinds)),
   since: z.int(),
   /** When name servers were asked last; null before they were. */

@@ -143,11 +143,11 @@ async function putBack(): Promise<void> {
     <ul v-if="state && state.awaited.length > 0" class="awaited small" aria-label="Records of senders">
       <li v-for="one in state.awaited" :key="`${one.sender} ${one.bounce}`">
         <template v-if="one.thereAt">
-          All that receivers look for is there for <b>{{ one.sender }}</b>, seen
+          All that receivers look for is right for <b>{{ one.sender }}</b>, seen
           {{ shownMoment(new Date(one.thereAt).toISOString()) }}.
         </template>
         <template v-else>
-          For <b>{{ one.sender }}</b> is not there yet: {{ one.missing.map((kind) => kind.toUpperCase()).join(', ') }}.
+          Not right yet for <b>{{ one.sender }}</b>: {{ one.missing.map((kind) => kind.toUpperCase()).join(', ') }}.
           {{ one.lookedAt ? `Looked up ${shownMoment(new Date(one.lookedAt).toISOString())}.` : '' }}
         </template>
       </li>

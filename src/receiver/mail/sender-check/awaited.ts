@@ -59,11 +59,10 @@ async function look(parts: AwaitedParts, one: AwaitedSender): Promise<AwaitedSen
   const findings = await findingsOf(parts, one)
   const isKnown = findings.every(({ about, verdict }) => verdict !== 'unknown' || about === 'dkim')
   if (!isKnown && one.lookedAt !== null) return { ...one, lookedAt: parts.now() }
-  const missing = findings.flatMap(({ about, verdict, proposed }) =>
-    (about === 'spf' || about === 'dkim' || about === 'dmarc') &&
-    ((verdict === 'look' && proposed !== null) || (!isKnown && verdict === 'unknown' && about !== 'dkim'))
-      ? [about]
-      : [],
-  )
+  const missing = findings.flatMap(({ about, verdict }) => {
+    if (about !== 'spf' && about !== 'dkim' && about !== 'dmarc') return []
+    // Of a signature that somebody else may make nothing is known, for good.
+    return verdict === 'look' || (verdict === 'unknown' && about !== 'dkim') ? [about] : []
+  })
   return { ...one, missing, lookedAt: parts.now(), thereAt: missing.length === 0 ? parts.now() : null }
 }

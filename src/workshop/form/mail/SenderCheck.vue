@@ -105,11 +105,11 @@ const at = (milliseconds: number) => shownMoment(new Date(milliseconds).toISOStr
     </ul>
     <div class="looking" role="status">
       <template v-if="awaited?.thereAt">
-        <p><b>All of it is there</b>, seen {{ at(awaited.thereAt) }}.</p>
+        <p><b>All of it is right</b>, seen {{ at(awaited.thereAt) }}.</p>
       </template>
       <template v-else-if="awaited">
         <p>
-          Not there yet: {{ awaited.missing.map((kind) => aboutWords[kind]).join(', ') }}.
+          Not right yet: {{ awaited.missing.map((kind) => aboutWords[kind]).join(', ') }}.
           {{ awaited.lookedAt ? `Looked up ${at(awaited.lookedAt)}; every five minutes again.` : '' }} Name servers
           often keep an old answer for an hour.
         </p>
