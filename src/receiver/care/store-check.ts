@@ -4,6 +4,7 @@ import { z } from 'zod'
 import type { JournalId } from '#core/ids'
 import { complain } from '../log'
 import type { Ledger } from '../ledger'
+import type { CountedMembers } from '../people'
 import { isDamage } from '../store'
 import type { CheckedCopy } from './check-copy'
 import type { Alerts } from './alerts'
@@ -33,6 +34,7 @@ export class StoreCheck {
   /** Id of the row that was looked at last; from the beginning after the last one. */
   private lookedAt = ''
   private isRoundWhole = true
+  private counted: CountedMembers | null = null
 
   constructor(private readonly parts: StoreCheckParts) {}
 
@@ -80,7 +82,10 @@ export class StoreCheck {
   /** Looks at a tenth of all people's rows, the next one each time, and puts right those that are not as they were written. */
   async lookAtPeople(): Promise<void> {
     const { memberCheck } = this.parts.ledger
-    const tenth = Math.min(MOST_ROWS, Math.ceil((await memberCheck.countMembers()) / 10))
+    const { lost, ...counted } = await memberCheck.countMembers(this.counted)
+    this.counted = counted
+    if (lost > 0) await this.tellOfLost(lost)
+    const tenth = Math.min(MOST_ROWS, Math.ceil(counted.count / 10))
     if (tenth === 0) return
     const { damaged, last } = await memberCheck.checkMembers(this.lookedAt, tenth)
     this.lookedAt = last ?? ''
@@ -97,6 +102,15 @@ export class StoreCheck {
     await this.parts.alerts.raise('people-damaged', {
       subject: 'What is kept of people was damaged',
       text: `What is kept of ${rows(damaged.length)} was not what was written. It was written anew from the record of all that happened: ${rows(mended)}.\n\nA disk that does this once does it again: have it looked at. ${newestCopyWords(this.parts.care.read())}`,
+    })
+  }
+
+  private async tellOfLost(lost: number): Promise<void> {
+    const rows = lost === 1 ? 'One person is' : `${lost} people are`
+    complain(new Error(`${rows} gone from the store, and nothing says why.`))
+    await this.parts.alerts.raise('people-lost', {
+      subject: 'People are gone from the store',
+      text: `${rows} gone from the store, and nothing in the record of all that happened says why. The record has them still: put the newest whole copy back, then open the workshop on the browser that was used last, which gives back what came since. ${newestCopyWords(this.parts.care.read())}\n\nA disk that does this once does it again: have it looked at.`,
     })
   }
 

@@ -2,7 +2,8 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { signUp } from '../../../tests/store-suite'
-import { workspace } from '../../../tests/tables/samples'
+import type { BatchId } from '#core/ids'
+import { list, workspace } from '../../../tests/tables/samples'
 import { openStore } from '../subjects'
 import { type Ledger, openLedger } from '.'
 
@@ -102,5 +103,20 @@ describe('a row of somebody that is not as it was written', () => {
     expect((await ledger.memberCheck.checkMembers('', 10)).damaged).toEqual([])
     expect(await ledger.member(damaged[0]!)).toMatchObject({ email: { typed: 'wren@m.example' } })
     expect(await addressed('wren@m.example')).toMatchObject({ verdict: expect.stringMatching(/^already/) })
+  })
+
+  test('is missed where it is gone and nothing says why; who is erased is not', async () => {
+    const { lost: _, ...before } = await ledger.memberCheck.countMembers(null)
+    await addressed('kay@m.example')
+    const { id } = (await ledger.handOvers.withAddress(list.id, 'ada@m.example'))!
+    const batch = 'erasing1' as BatchId
+    await ledger.batches.begin({ id: batch, list: list.id, purpose: { kind: 'erase' } })
+    await ledger.batches.addChunk(batch, 0, { erase: [id] })
+    await ledger.batches.apply(batch)
+    while ((await ledger.batches.step(batch, 9)) !== null);
+    const erased = await ledger.memberCheck.countMembers(before)
+    expect([erased.lost, erased.count]).toEqual([0, before.count])
+    await damage(`DELETE FROM members WHERE compared = 'kay@m.example'`)
+    expect((await ledger.memberCheck.countMembers(erased)).lost).toBe(1)
   })
 })

@@ -4,6 +4,15 @@ import type { Writing } from '../writing'
 
 const ENTRIES_AT_ONCE = 500
 
+/** How many rows there are, as of the entry of that number. */
+export interface CountedMembers {
+  count: number
+  n: number
+}
+
+/** Entries by which rows may go: erasing, and the undo of an import. */
+const MAY_TAKE_ROWS = new Set(['members-erased', 'members-changed', 'member-written'])
+
 /** Looking whether rows of people are as they were written, and putting right those that are not. */
 export interface MemberCheck {
   /**
@@ -12,7 +21,13 @@ export interface MemberCheck {
    * @returns those that are not as they were written, and the id that was looked at last; null at the end
    */
   checkMembers(after: string, limit: number): Promise<{ damaged: MemberId[]; last: string | null }>
-  countMembers(): Promise<number>
+  /**
+   * Counts rows.
+   *
+   * @param before what this resolved with last; null for the first time
+   * @returns how many are there as of which entry, and how many are gone at least without an entry that says so
+   */
+  countMembers(before: CountedMembers | null): Promise<CountedMembers & { lost: number }>
   /** A list’s rows, in order, some at once, for comparing them with what a workshop has; null for what is no row any more. */
   membersAsTheyLie(list: string, rank: number, limit: number): Promise<{ rank: number; member: Member | null }[]>
   /** Writes rows anew from the journal, of which they are the fold. Resolves with how many; those that it does not know stay. */
@@ -28,7 +43,22 @@ export function openMemberCheck({ engine, run }: Pick<Writing, 'engine' | 'run'>
         last: rows.length < limit ? null : rows.at(-1)!.id,
       }
     },
-    countMembers: () => engine.now.countMembers(),
+    async countMembers(before) {
+      // The count first: entries that come meanwhile can only explain more.
+      const count = await engine.now.countMembers()
+      let gone = 0
+      let n = before?.n ?? 0
+      if (before === null) return { count, n: (await engine.now.newestEntry()).n, lost: 0 }
+      for (let isEnd = false; !isEnd;) {
+        const page = await engine.now.entriesAfter(n, ENTRIES_AT_ONCE)
+        for (const { entry } of page) {
+          n = entry.n
+          if (MAY_TAKE_ROWS.has(entry.kind)) gone += affectedMembers(entry).length
+        }
+        isEnd = page.length < ENTRIES_AT_ONCE
+      }
+      return { count, n, lost: Math.max(0, before.count - gone - count) }
+    },
     membersAsTheyLie: (list, rank, limit) => engine.now.membersAsTheyLie(list, rank, limit),
     async mendMembers(ids) {
       const members = new Map<MemberId, Member | null>(ids.map((id) => [id, null]))
