@@ -11,7 +11,13 @@ import type { Alerts } from './alerts'
 import { CARE_FILE, readKept, type CareFacts, type CareFile } from './kept'
 
 /** Beside the store, so that a store that goes back, or is another one, is noticed. */
-const newestSchema = z.strictObject({ journal: z.string(), n: z.int(), mark: z.string() })
+const newestSchema = z.strictObject({
+  journal: z.string(),
+  n: z.int(),
+  mark: z.string(),
+  /** How many rows of people there were then. */
+  people: z.int().optional(),
+})
 export const NEWEST_FILE = 'newest.json'
 /** Rows that are looked at together: some 100 ms. */
 const MOST_ROWS = 20_000
@@ -127,6 +133,7 @@ export class StoreCheck {
     const { ledger, alerts, care } = this.parts
     const noted = this.noted()
     if (noted === null || noted.journal !== (await ledger.journalId())) return
+    if (noted.people !== undefined) this.counted = { n: noted.n, count: noted.people }
     const latest = await ledger.latest()
     if (latest >= noted.n && (await ledger.entriesAfter(noted.n, noted.mark, 1)) !== null) {
       await alerts.clear('store-behind')
@@ -146,13 +153,13 @@ export class StoreCheck {
   /** Notes what the journal ends with. */
   async note(): Promise<void> {
     const { ledger, dataFolder } = this.parts
-    const n = await ledger.latest()
+    const { count, n } = await ledger.memberCheck.countMembers(null)
     const noted = this.noted()
     if (n === 0 || n === noted?.n) return
     const mark = await ledger.markAt(n)
     if (mark === null) return
     const file = join(dataFolder, NEWEST_FILE)
-    const text = newestText({ journal: await ledger.journalId(), n, mark })
+    const text = newestText({ journal: await ledger.journalId(), n, mark, people: count })
     writeFileSync(`${file}.new`, text, { mode: 0o600, flush: true })
     renameSync(`${file}.new`, file)
   }
@@ -168,7 +175,7 @@ export class StoreCheck {
 }
 
 /** What a copy's folder, or the store's, says of the newest entry. */
-export function newestText(newest: { journal: JournalId; n: number; mark: string }): string {
+export function newestText(newest: { journal: JournalId; n: number; mark: string; people?: number }): string {
   return JSON.stringify(newest)
 }
 
