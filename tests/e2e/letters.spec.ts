@@ -178,7 +178,8 @@ test('too many refusals stop a letter; its owner sees why, mends its words and g
       headers: { Authorization: `Bearer ${box.key}` },
       data: { rules },
     })
-  expect((await refuse([{ to: '@hillmail.example', does: 'refuse', seconds: 0 }])).status()).toBe(200)
+  // Some at each domain: one that takes nobody is held by itself, and many alike are nobody's fault.
+  expect((await refuse([{ to: 'an', does: 'refuse', seconds: 0 }])).status()).toBe(200)
   await begin(workshop, box, 'Refused by many')
   await send(workshop)
   await expect(workshop.getByText(/It stopped by itself: of the last \d+, \d+ were refused/)).toBeVisible({
