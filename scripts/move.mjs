@@ -6,19 +6,19 @@ import { fail, ownersSide } from './owners-side.mjs'
 /**
  * `npm run move -- <from> <to>`: moves the store of the running receiver to the other engine, while sign-ups go on. Each is a
  * data folder, or the address of a PostgreSQL database (`postgres://…`) without its password, which PGPASSWORD holds, or which
- * is asked for: what stands on a command line can be read by every user of the computer. Settings as for the receiver: ASKBOX_PORT,
- * ASKBOX_HOST, ASKBOX_KEY. Afterwards start it with the new setting; what was left stays where it is, as it was.
+ * is asked for: what stands on a command line can be read by every user of the computer. Settings as for the receiver:
+ * ASKBOX_PORT, ASKBOX_HOST, ASKBOX_KEY. Afterwards start it with the new setting; what was left stays where it is, as it was.
  */
 const [from, to] = process.argv.slice(2)
 if (from === undefined || to === undefined)
   fail('Say from where and to where: npm run move -- /var/lib/askbox postgres://user@host/database')
 const hasPassword = (place) => /^[a-z]+:\/\/[^/?#@]*:[^/?#@]*@/.test(place) || /[?&]password=/i.test(place)
-/** Several hosts are no URL, so the password is put in as text. */
+/** Several hosts are no URL, so the password is put in as text. An address without a user has none. */
 async function withPassword(address) {
+  const [, beginning, rest] = /^([a-z]+:\/\/[^/?#@:]+)(@.*)$/.exec(address) ?? []
+  if (beginning === undefined) return address
   const password = process.env.PGPASSWORD ?? (await typedPassword())
-  return password === ''
-    ? address
-    : address.replace(/^([a-z]+:\/\/[^/?#@:]*)@/, (_, user) => `${user}:${encodeURIComponent(password)}@`)
+  return password === '' ? address : `${beginning}:${encodeURIComponent(password)}${rest}`
 }
 /** Not shown while it is typed; a line of standard input where nobody types. */
 async function typedPassword() {

@@ -3,7 +3,7 @@ import { dirname, join } from 'node:path'
 import { CannotStart } from './cannot-start'
 
 /** Files that a receiver writes to as long as it runs. */
-const WRITTEN = /\.(?:db|db-wal|db-shm|key|secret)$|^lock$/
+const WRITTEN = /\.(?:sqlite|sqlite-wal|sqlite-shm|key|json)$/
 
 /**
  * Makes the data folder where there is none, and sees that this process may write in it.

@@ -19,7 +19,17 @@ test.each([
 )
 
 test('what is far from any setting, or not ours, is left alone', () => {
-  expect(unknownSetting({ ASKBOX_IMAGE_TAG: 'x' })).toBeNull()
+  for (const name of [
+    'ASKBOX_IMAGE_TAG',
+    'ASKBOX_TAG',
+    'ASKBOX_UID',
+    'ASKBOX_SEED',
+    'ASKBOX_RUN',
+    'ASKBOX_ROOT',
+    'ASKBOX_PATIENCE',
+    'ASKBOX_E2E_REPORT',
+  ])
+    expect([name, unknownSetting({ [name]: 'x' })]).toEqual([name, null])
   expect(unknownSetting({ PATH: '/bin', DATABASE_URL: '', ASKBOX_PORT: '1', ASKBOX_SEED: '4' })).toBeNull()
 })
 
@@ -88,7 +98,12 @@ describe('a data folder', () => {
   })
   asOthers('with files that belong to another', () => {
     const folder = folderOf(user, 0o700)
-    writeFileSync(join(folder, 'owner.key'), 'x', { mode: 0o600 })
-    expect(() => asUser(() => makeDataFolder(folder))).toThrow(/^owner\.key in the data folder .* belongs to user 0/)
+    for (const file of ['askbox.sqlite', 'owner.key', 'care.json']) {
+      writeFileSync(join(folder, file), 'x', { mode: 0o600 })
+      expect(() => asUser(() => makeDataFolder(folder))).toThrow(
+        new RegExp(`^${file} in the data folder .* belongs to user 0`),
+      )
+      rmSync(join(folder, file))
+    }
   })
 })

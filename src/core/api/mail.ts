@@ -57,7 +57,6 @@ const ownInboxSchema = z.object({
 })
 export type OwnInbox = z.infer<typeof ownInboxSchema>
 
-/** How mail is sent, and how much waits. */
 const senderFindingSchema = z.object({
   about: z.enum(['free-mail', 'return-path', 'spf', 'dkim', 'dmarc']),
   verdict: z.enum(['good', 'look', 'unknown']),
@@ -83,6 +82,7 @@ export const awaitedSenderSchema = z.object({
 })
 export type AwaitedSender = z.infer<typeof awaitedSenderSchema>
 
+/** How mail is sent, and how much waits. */
 const mailStateSchema = z.object({
   server: smtpServerSchema.omit({ password: true }).extend({ hasPassword: z.boolean() }).nullable(),
   /** `environment` is `SMTP_URL`, which cannot be changed on screen. */

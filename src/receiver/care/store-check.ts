@@ -1,7 +1,7 @@
 import { existsSync, readFileSync, renameSync, rmSync, statfsSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import type { JournalId } from '#core/ids'
+import type { JournalId, MemberId } from '#core/ids'
 import { complain } from '../log'
 import type { Ledger } from '../ledger'
 import type { CountedMembers } from '../people'
@@ -40,6 +40,7 @@ export class StoreCheck {
   /** Id of the row that was looked at last; from the beginning after the last one. */
   private lookedAt = ''
   private isRoundWhole = true
+  /** Null before they were counted. */
   private counted: CountedMembers | null = null
 
   constructor(private readonly parts: StoreCheckParts) {}
@@ -85,38 +86,34 @@ export class StoreCheck {
     }
   }
 
-  /** Looks at a tenth of all people's rows, the next one each time, and puts right those that are not as they were written. */
+  /** Counts people's rows, looks at a tenth of them, the next one each time, and puts right what is not as it was written. */
   async lookAtPeople(): Promise<void> {
     const { memberCheck } = this.parts.ledger
     const { lost, ...counted } = await memberCheck.countMembers(this.counted)
     this.counted = counted
-    if (lost > 0) await this.tellOfLost(lost)
     const tenth = Math.min(MOST_ROWS, Math.ceil(counted.count / 10))
-    if (tenth === 0) return
-    const { damaged, last } = await memberCheck.checkMembers(this.lookedAt, tenth)
+    const { damaged, last } = await memberCheck.checkMembers(this.lookedAt, Math.max(1, tenth))
     this.lookedAt = last ?? ''
-    if (damaged.length === 0) {
-      // A whole round without any: what was told of has passed.
-      if (last === null && this.isRoundWhole) await this.parts.alerts.clear('people-damaged')
-      if (last === null) this.isRoundWhole = true
-      return
+    if (damaged.length + lost > 0) {
+      this.isRoundWhole = false
+      return this.mendPeople(damaged, lost)
     }
-    this.isRoundWhole = false
-    const mended = await memberCheck.mendMembers(damaged)
-    const rows = (count: number) => (count === 1 ? 'one person' : `${count} people`)
-    complain(new Error(`Rows of ${rows(damaged.length)} were not as they were written; ${mended} were written anew.`))
-    await this.parts.alerts.raise('people-damaged', {
-      subject: 'What is kept of people was damaged',
-      text: `What is kept of ${rows(damaged.length)} was not what was written. It was written anew from the record of all that happened: ${rows(mended)}.\n\nA disk that does this once does it again: have it looked at. ${newestCopyWords(this.parts.care.read())}`,
-    })
+    if (last !== null) return
+    // A whole round without any: what was told of has passed.
+    if (this.isRoundWhole) await this.parts.alerts.clear('store-people')
+    this.isRoundWhole = true
   }
 
-  private async tellOfLost(lost: number): Promise<void> {
-    const rows = lost === 1 ? 'One person is' : `${lost} people are`
-    complain(new Error(`${rows} gone from the store, and nothing says why.`))
-    await this.parts.alerts.raise('people-lost', {
-      subject: 'People are gone from the store',
-      text: `${rows} gone from the store, and nothing in the record of all that happened says why. The record has them still: put the newest whole copy back, then open the workshop on the browser that was used last, which gives back what came since. ${newestCopyWords(this.parts.care.read())}\n\nA disk that does this once does it again: have it looked at.`,
+  private async mendPeople(damaged: readonly MemberId[], lost: number): Promise<void> {
+    const { ledger, alerts, care } = this.parts
+    const anew =
+      (damaged.length > 0 ? await ledger.memberCheck.mendMembers(damaged) : 0) +
+      (lost > 0 ? await ledger.memberCheck.restoreMembers() : 0)
+    const found = `Of people on lists, ${damaged.length} were not as they were written, and ${lost} were gone; ${anew} were written anew`
+    complain(new Error(`${found}.`))
+    await alerts.raise('store-people', {
+      subject: 'What is kept of people was damaged',
+      text: `${found} from the record of all that happened.\n\nA disk that does this once does it again: have it looked at. ${newestCopyWords(care.read())}`,
     })
   }
 
@@ -133,9 +130,9 @@ export class StoreCheck {
     const { ledger, alerts, care } = this.parts
     const noted = this.noted()
     if (noted === null || noted.journal !== (await ledger.journalId())) return
-    if (noted.people !== undefined) this.counted = { n: noted.n, count: noted.people }
     const latest = await ledger.latest()
     if (latest >= noted.n && (await ledger.entriesAfter(noted.n, noted.mark, 1)) !== null) {
+      if (noted.people !== undefined) this.counted = { n: noted.n, count: noted.people }
       await alerts.clear('store-behind')
       return
     }
@@ -153,9 +150,9 @@ export class StoreCheck {
   /** Notes what the journal ends with. */
   async note(): Promise<void> {
     const { ledger, dataFolder } = this.parts
-    const { count, n } = await ledger.memberCheck.countMembers(null)
-    const noted = this.noted()
-    if (n === 0 || n === noted?.n) return
+    const latest = await ledger.latest()
+    if (latest === 0 || latest === this.noted()?.n) return
+    const { n, count } = await ledger.memberCheck.countMembers(null)
     const mark = await ledger.markAt(n)
     if (mark === null) return
     const file = join(dataFolder, NEWEST_FILE)

@@ -3,8 +3,8 @@ import type { ExpectedCode } from '#core/install'
 import { pathInSite } from '#core/site'
 import { fetchPage, OutsideProblem } from '../outside'
 import { MOST_PAGES, pagesFromSitemaps } from './find-pages'
-import { openReading, type Reading } from '../reading'
-import { siteReadings } from './site-readings'
+import { openReading } from '../reading'
+import { type SiteReading, siteReadings } from './site-readings'
 import { type Robots, robotsOf, USER_AGENT } from './robots'
 
 /** Between two requests to one site, so that no visitor waits for us. */
@@ -47,11 +47,7 @@ export async function crawl(wish: CrawlWish): Promise<Crawled> {
 
 type LookedThrough = Pick<CrawlReport, 'from' | 'found' | 'forbidden' | 'pages' | 'remarks'>
 
-async function lookThrough(
-  wish: CrawlWish,
-  robots: Robots,
-  reading: Reading<typeof siteReadings>,
-): Promise<LookedThrough> {
+async function lookThrough(wish: CrawlWish, robots: Robots, reading: SiteReading): Promise<LookedThrough> {
   const { address, apart, allowed, isStopped, progress } = wish
   const site = new URL(address.trim())
   const pace = allowed.includes(site.origin) ? STAND_IN_PACE_MS : PACE_MS
@@ -111,7 +107,7 @@ interface Looked {
 async function lookAt(
   page: string,
   { allowed, address, apart, expected }: CrawlWish,
-  reading: Reading<typeof siteReadings>,
+  reading: SiteReading,
 ): Promise<Looked> {
   const nothing = { path: null, spots: {}, links: [] }
   try {

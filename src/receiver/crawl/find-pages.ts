@@ -2,8 +2,7 @@ import { pathInSite } from '#core/site'
 import { spread } from '#core/crawl'
 import { guardedRequest, OutsideProblem } from '../outside'
 import { type Robots, USER_AGENT } from './robots'
-import type { Reading } from '../reading'
-import type { siteReadings } from './site-readings'
+import type { SiteReading } from './site-readings'
 import { MOST_BYTES, MOST_ENTRIES, type Sitemap, SitemapProblem } from './sitemap'
 
 /** So many pages are looked at, at most. */
@@ -33,7 +32,7 @@ export async function pagesFromSitemaps(
     allowed: readonly string[]
     rest(): Promise<void>
     isStopped(): boolean
-    reading: Reading<typeof siteReadings>
+    reading: SiteReading
   },
 ): Promise<FoundPages> {
   const root = new URL(site)
@@ -79,11 +78,7 @@ export async function pagesFromSitemaps(
   return { addresses: chosen.map(({ address }) => address), found: pages.size, remarks }
 }
 
-async function fetchSitemap(
-  address: string,
-  allowed: readonly string[],
-  reading: Reading<typeof siteReadings>,
-): Promise<Sitemap> {
+async function fetchSitemap(address: string, allowed: readonly string[], reading: SiteReading): Promise<Sitemap> {
   const { status, body } = await guardedRequest(address, {
     headers: { 'User-Agent': USER_AGENT, Accept: 'application/xml,text/xml,*/*;q=0.5' },
     allowed,

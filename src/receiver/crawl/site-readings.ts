@@ -1,6 +1,7 @@
 import { inTagsCode } from '#core/inlining'
 import { spotsOnPage } from '#core/crawl'
 import type { ExpectedCode, PageToCheck } from '#core/install'
+import type { Reading } from '../reading'
 import { linksOn } from './links-on'
 import { readSitemap, type Sitemap, SitemapProblem } from './sitemap'
 import { stillPage } from './still-page'
@@ -27,3 +28,5 @@ export const siteReadings = {
   },
   still: (address: string, allowed: readonly string[]) => stillPage(address, allowed),
 }
+
+export type SiteReading = Reading<typeof siteReadings>

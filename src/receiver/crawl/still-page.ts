@@ -94,14 +94,13 @@ function isLeftOut(node: Html.Node): boolean {
 
 const HARMFUL_NAMES = new Set([
   ...['action', 'formaction', 'ping', 'srcdoc', 'autofocus', 'srcset', 'imagesrcset', 'target', 'nonce', 'integrity'],
-  ...['attributename', 'http-equiv', 'manifest', 'codebase', 'classid', 'archive', 'data', 'code'],
 ])
 /** Schemes that a still may name; of `data:`, pictures alone. */
 const HARMLESS_SCHEMES = /^(?:https?|mailto|tel):|^data:image\/(?:png|jpe?g|gif|webp|avif|svg\+xml)[;,]/i
 const SCHEME = /^[a-z][a-z0-9+.-]*:/i
-/** What people read, whatever it looks like. */
+/** What people read, and what names parts of the page, whatever it looks like. */
 const READ_NAMES =
-  /^(?:alt|title|placeholder|value|content|label|summary|class|style|media|lang|aria-[a-z]+|data-[\w-]+)$/
+  /^(?:id|for|name|alt|title|placeholder|value|content|label|summary|class|style|media|lang|aria-[a-z]+|data-[\w-]+)$/
 
 /**
  * By name: programs, what is sent, and what opens by itself. By value: an address of another scheme than pages are of, as

@@ -248,10 +248,10 @@ export async function listedBy(
   if (name === 'fields')
     for (const { key, name: called } of service.ownFields ?? [])
       items.push({ key, name: called, kind: 'text', isRequired: false })
-  // Where it cannot be asked for fields, those that its file names are all.
-  // What was read until it was stopped can be chosen from.
+  // Where it went on for too long, what was read until then can be chosen from.
   if (last!.means === 'later' && last!.exchange === null && items.length > 0)
     return { items, means: 'done', said: last!.said, exchange: first!.exchange }
+  // Where it cannot be asked for fields, those that its file names are all.
   const isNamed = name === 'fields' && last!.means === 'cannot' && items.length > 0
   return { items, means: isNamed ? 'done' : last!.means, said: isNamed ? '' : last!.said, exchange: first!.exchange }
 }

@@ -2,7 +2,7 @@ import { createHmac, randomBytes } from 'node:crypto'
 
 /** Who presses again within this is the same reader who looks again. */
 const WINDOW_MS = 86_400_000
-/** 8 MB at most: the oldest are forgotten first. */
+/** Some 10 MB; the oldest are forgotten first. */
 const MOST = 100_000
 
 /**
@@ -14,15 +14,12 @@ export class CountedPresses {
   /** When they pressed, oldest first. */
   private readonly pressed = new Map<string, number>()
 
-  /** @param now milliseconds of a clock that does not leap */
-  constructor(private readonly now: () => number = () => performance.now()) {}
-
   /** Whether this is a visitor's first press of a link within a day; the next is not. */
   isFirst(sending: string, link: number, address: string, agent: string): boolean {
     const visitor = createHmac('sha256', this.key)
       .update(JSON.stringify([sending, link, address, agent]))
       .digest('base64')
-    const now = this.now()
+    const now = performance.now()
     for (const [one, at] of this.pressed) {
       if (now - at < WINDOW_MS && this.pressed.size <= MOST) break
       this.pressed.delete(one)

@@ -89,8 +89,6 @@ export interface PeopleQueries extends PeopleHistory {
   /** By their ids, and whether each is as it was written. */
   memberRowsAfter(id: string, limit: number): Promise<{ id: MemberId; isWhole: boolean }[]>
   countMembers(): Promise<number>
-  /** In place of a row that is not as it was written. */
-  rewriteMember(member: Member): Promise<void>
   /** Lists that somebody waits for, or did. */
   listsWithWaiting(): Promise<ListId[]>
   /** Members of a list who have been waiting since before a time, or who did; oldest first. */
@@ -223,9 +221,6 @@ export const peopleTables: SubjectTables<PeopleQueries> = {
       },
       async countMembers() {
         return Number((await statements.countMembers.get())?.count ?? 0)
-      },
-      async rewriteMember(member) {
-        await statements.updateMember.run(member.status, memberText(member), member.id)
       },
       async listsWithWaiting() {
         return (await statements.listsWithWaiting.all()).map((row) => row.list as ListId)
